@@ -1,0 +1,118 @@
+import js from '@eslint/js';
+import prettier from 'eslint-config-prettier';
+import svelte from 'eslint-plugin-svelte';
+import globals from 'globals';
+import ts from 'typescript-eslint';
+import svelteConfig from './svelte.config.js';
+
+/**
+ * Forbids the named import patterns in a folder: the arrows run routes → ui, client, server → core.
+ * @param {string[]} files
+ * @param {string[]} group
+ * @param {string} message
+ * @returns {import('eslint').Linter.Config}
+ */
+const mayNotImport = (files, group, message) => ({
+  files,
+  rules: { 'no-restricted-imports': ['error', { patterns: [{ group, message }] }] }
+});
+
+/** The only packages the core may use: pure, without Node or a browser. */
+const PURE_LIBRARIES = ['zod', 'diff'];
+
+export default ts.config(
+  { ignores: ['build/', '.svelte-kit/', 'node_modules/', 'data/', 'test-results/', 'static/', '.cache/'] },
+  js.configs.recommended,
+  ...ts.configs.recommendedTypeChecked,
+  ...svelte.configs.recommended,
+  prettier,
+  ...svelte.configs.prettier,
+  {
+    languageOptions: {
+      globals: { ...globals.browser, ...globals.node },
+      parserOptions: { projectService: true, extraFileExtensions: ['.svelte'] }
+    },
+    rules: {
+      'no-undef': 'off',
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
+      '@typescript-eslint/restrict-template-expressions': ['error', { allowNumber: true }],
+      '@typescript-eslint/switch-exhaustiveness-check': ['error', { considerDefaultExhaustiveForUnions: true }],
+      'svelte/no-navigation-without-resolve': 'off',
+      'svelte/prefer-svelte-reactivity': 'off'
+    }
+  },
+  { files: ['**/*.svelte', '**/*.svelte.ts'], languageOptions: { parserOptions: { parser: ts.parser, svelteConfig } } },
+  { files: ['**/*.js', '**/*.mjs'], extends: [ts.configs.disableTypeChecked] },
+  {
+    files: ['src/lib/core/**'],
+    ignores: ['**/*.test.ts', 'src/lib/core/testing/**'],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            {
+              group: ['$lib/*', '!$lib/core/**', '$app/*', 'svelte*', 'node:*'],
+              message: 'The core imports only the core.'
+            },
+            {
+              regex: `^(?!\\.|\\$lib/core|(${PURE_LIBRARIES.join('|')})$)`,
+              message: 'The core may import only pure libraries on the list.'
+            }
+          ]
+        }
+      ],
+      'no-restricted-globals': [
+        'error',
+        ...[
+          'window',
+          'document',
+          'navigator',
+          'process',
+          'Buffer',
+          'fetch',
+          'setTimeout',
+          'setInterval',
+          'performance',
+          'crypto',
+          'localStorage'
+        ].map((name) => ({ name, message: 'The core knows no browser, Node, clock or network.' }))
+      ],
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector: "MemberExpression[object.name='Date'][property.name='now']",
+          message: 'The core is told the time.'
+        },
+        {
+          selector: "MemberExpression[object.name='Math'][property.name='random']",
+          message: 'The core is told the random.'
+        }
+      ]
+    }
+  },
+  {
+    // What comes back over the wire is what these tests are about: they say how it must look.
+    files: ['tests/**', 'e2e/**', 'bench/**'],
+    rules: {
+      '@typescript-eslint/no-explicit-any': 'off',
+      '@typescript-eslint/no-unsafe-argument': 'off',
+      '@typescript-eslint/no-unsafe-assignment': 'off',
+      '@typescript-eslint/no-unsafe-call': 'off',
+      '@typescript-eslint/no-unsafe-member-access': 'off',
+      '@typescript-eslint/no-unsafe-return': 'off',
+      '@typescript-eslint/require-await': 'off'
+    }
+  },
+  mayNotImport(
+    ['src/lib/server/**'],
+    ['$lib/client/**', '$lib/ui/**', '**/routes/**'],
+    'The server imports core and server only.'
+  ),
+  mayNotImport(
+    ['src/lib/client/**'],
+    ['$lib/server/**', '$lib/ui/**', '**/routes/**'],
+    'The client imports core and client only.'
+  ),
+  mayNotImport(['src/lib/ui/**'], ['$lib/server/**', '**/routes/**'], 'The interface imports client and core only.')
+);

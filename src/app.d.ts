@@ -1,0 +1,4 @@
+declare module '*.sql?raw' {
+  const sql: string;
+  export default sql;
+}

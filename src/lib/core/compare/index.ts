@@ -1,0 +1,1 @@
+export { comparedWords, countWordErrors, type WordErrors } from './word-errors';

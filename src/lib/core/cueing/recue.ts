@@ -1,0 +1,68 @@
+/** Making the cues of a track anew from its words. */
+import { lookUp, makeCue, compareCues, type Cue, type Rules, type Track, type Word } from '../track';
+import { bestBreak } from './breaker';
+import { timeCue } from './cue-times';
+import { preparePassage, textLength } from './score';
+
+/**
+ * The cues of the track under the rules. Locked cues stay as they are; a new cue that begins where an old one began
+ * keeps its id and what was set on it by hand. Other cues take their ids from `mint`.
+ */
+export function recue(track: Track, rules: Rules, mint: () => string): Cue[] {
+  const { cueOfWord } = lookUp(track);
+  const cues: Cue[] = track.cues.filter((cue) => cue.locked || cue.wordIds.length === 0);
+  const lockedAfter = (startMs: number): number | null => {
+    const next = cues.find((cue) => cue.locked && cue.startMs > startMs);
+    return next?.startMs ?? null;
+  };
+  let passage: Word[] = [];
+  const finish = (): void => {
+    const made = cuesOfPassage(passage, track, rules, mint, lockedAfter);
+    passage = [];
+    cues.push(...made);
+  };
+  for (const word of track.words) {
+    if (cueOfWord.get(word.id)?.locked === true) finish();
+    else passage.push(word);
+  }
+  finish();
+  return cues.sort(compareCues);
+}
+
+function cuesOfPassage(
+  words: readonly Word[],
+  track: Track,
+  rules: Rules,
+  mint: () => string,
+  lockedAfter: (startMs: number) => number | null
+): Cue[] {
+  const shown = words.filter((word) => word.shown);
+  if (shown.length === 0) return [];
+  const at = new Map(words.map((word, index) => [word.id, index]));
+  const { cueOfWord } = lookUp(track);
+  const passage = preparePassage(shown, rules, track.language);
+  const firstOf = (cue: Cue | undefined): string | undefined =>
+    cue?.wordIds.find((id) => at.has(id) && words[at.get(id)!]!.shown);
+  return bestBreak(passage).map(({ from, to, lineStarts }) => {
+    const first = shown[from]!;
+    const last = shown[to]!;
+    const old = cueOfWord.get(first.id);
+    const kept = old !== undefined && firstOf(old) === first.id ? old : undefined;
+    const next = shown[to + 1]?.startMs ?? lockedAfter(first.startMs);
+    return makeCue({
+      ...kept,
+      id: kept?.id ?? mint(),
+      ...timeCue(
+        {
+          firstStartMs: first.startMs,
+          lastEndMs: Math.max(last.endMs, first.startMs),
+          characters: textLength(passage, from, to)
+        },
+        next,
+        rules
+      ),
+      wordIds: words.slice(at.get(first.id), at.get(last.id)! + 1).map((word) => word.id),
+      lineStarts: lineStarts.map((index) => shown[index]!.id)
+    });
+  });
+}

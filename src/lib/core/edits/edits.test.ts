@@ -1,0 +1,201 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { anyEditSeed, anyTrack, editFromSeed, SEED_TYPES, textOf } from '../testing/any-track';
+import { findBrokenInvariant, lookUp, makeCue, makeTrack, makeWord, plainLines, type Track } from '../track';
+import { applyEdit, applyEdits, completeEdit, editSchema, type ClientEdit, type Edit } from '.';
+
+const bytes = (track: Track): string => JSON.stringify(track);
+
+describe('every edit', () => {
+  test('is undone and redone to the byte, alone and in runs of fifty, and keeps what always holds', () => {
+    const tried = new Map<string, number>();
+    let accepted = 0;
+    let all = 0;
+    fc.assert(
+      fc.property(anyTrack, fc.array(anyEditSeed, { minLength: 50, maxLength: 50 }), (before, seeds) => {
+        expect(findBrokenInvariant(before)).toBeNull();
+        const done: { before: string; after: string; inverse: Edit }[] = [];
+        let track = before;
+        for (const seed of seeds) {
+          const edit = editFromSeed(track, seed);
+          const own = bytes(track);
+          const applied = applyEdit(track, edit);
+          expect(bytes(track)).toBe(own);
+          tried.set(edit.type, (tried.get(edit.type) ?? 0) + 1);
+          all++;
+          if (!applied.ok) continue;
+          accepted++;
+          expect(findBrokenInvariant(applied.value.track), `${JSON.stringify(edit)}`).toBeNull();
+          done.push({ before: own, after: bytes(applied.value.track), inverse: applied.value.inverse });
+          track = applied.value.track;
+        }
+        const redo: Edit[] = [];
+        for (const step of [...done].reverse()) {
+          const undone = applyEdit(track, editSchema.parse(JSON.parse(JSON.stringify(step.inverse))));
+          if (!undone.ok) throw new Error(undone.problem.message);
+          track = undone.value.track;
+          redo.unshift(undone.value.inverse);
+          expect(bytes(track)).toBe(step.before);
+        }
+        done.forEach((step, at) => {
+          const redone = applyEdit(track, redo[at]!);
+          if (!redone.ok) throw new Error(redone.problem.message);
+          track = redone.value.track;
+          expect(bytes(track)).toBe(step.after);
+        });
+      }),
+      { numRuns: 150 }
+    );
+    expect(accepted / all).toBeGreaterThanOrEqual(0.7);
+    for (const type of SEED_TYPES) expect(tried.get(type) ?? 0, type).toBeGreaterThanOrEqual(200);
+  });
+
+  test('gives the same bytes when it is applied to the same track again', () => {
+    fc.assert(
+      fc.property(anyTrack, anyEditSeed, (track, seed) => {
+        const edit = editFromSeed(track, seed);
+        expect(applyEdit(structuredClone(track), edit)).toEqual(applyEdit(track, edit));
+      })
+    );
+  });
+});
+
+/** "the clock lets / one tooth go | past every day" heard, from 1 s, 400 ms a word. */
+function heardTrack(): Track {
+  const texts = ['the', 'clock', 'lets', 'one', 'tooth', 'go', 'past', 'every', 'day'];
+  const words = texts.map((text, at) =>
+    makeWord({ id: `w${at}`, text, startMs: 1000 + at * 400, endMs: 1380 + at * 400, timing: 'heard', confidence: 0.8 })
+  );
+  return makeTrack({
+    id: 't',
+    recordingId: 'r',
+    language: 'en',
+    title: 'A track',
+    words,
+    cues: [
+      makeCue({ id: 'a', startMs: 1000, endMs: 3320, wordIds: words.slice(0, 6).map((w) => w.id), lineStarts: ['w3'] }),
+      makeCue({ id: 'b', startMs: 3400, endMs: 5000, wordIds: words.slice(6).map((w) => w.id) })
+    ]
+  });
+}
+
+function edited(track: Track, ...edits: ClientEdit[]): Track {
+  let minted = 0;
+  const done = applyEdits(
+    track,
+    edits.map((edit) => completeEdit(track, edit, () => `new${minted++}`, 5))
+  );
+  if (!done.ok) throw new Error(done.problem.message);
+  return done.value.track;
+}
+const refusal = (track: Track, edit: Edit): string => {
+  const done = applyEdit(track, edit);
+  return done.ok ? 'accepted' : done.problem.code;
+};
+
+describe('correcting words', () => {
+  test('a word written for a word keeps its id and time, and is no longer the recogniser’s', () => {
+    const track = edited(heardTrack(), { type: 'setWordText', wordId: 'w1', text: 'Clock' });
+    expect(track.words[1]).toMatchObject({
+      id: 'w1',
+      text: 'Clock',
+      startMs: 1400,
+      endMs: 1780,
+      confidence: null,
+      correctedAt: 5,
+      timing: 'heard'
+    });
+    expect(refusal(track, { type: 'setWordText', wordId: 'w1', text: 'two words' })).toBe('word_has_space');
+    expect(refusal(track, { type: 'setWordText', wordId: 'w1', text: ' ' })).toBe('empty_text');
+  });
+
+  test('fewer words share the time of those they replace; the rest keep theirs', () => {
+    const track = edited(heardTrack(), { type: 'replaceWords', wordIds: ['w2', 'w3', 'w4'], text: 'escapement tooth' });
+    expect(track.words.map((word) => word.text).join(' ')).toBe('the clock escapement tooth go past every day');
+    expect(track.words[2]).toMatchObject({ startMs: 1800, endMs: 2580, timing: 'estimated' });
+    expect(track.words[3]).toMatchObject({ id: 'w4', startMs: 2600, timing: 'heard' });
+    expect(plainLines(track, track.cues[0]!)).toEqual(['the clock escapement', 'tooth go']);
+  });
+
+  test('a run across two cues is written anew within both, and a cue left without words goes', () => {
+    const across = edited(heardTrack(), { type: 'replaceWords', wordIds: ['w5', 'w6'], text: 'goes by' });
+    expect([textOf(across, 'a'), textOf(across, 'b')]).toEqual(['the clock lets one tooth goes', 'by every day']);
+    const emptied = edited(heardTrack(), { type: 'replaceWords', wordIds: ['w6', 'w7', 'w8'], text: '' });
+    expect(emptied.cues.map((cue) => cue.id)).toEqual(['a']);
+  });
+
+  test('a line break in the text begins a paragraph, and writing over one joins them', () => {
+    const parted = edited(heardTrack(), { type: 'replaceWords', wordIds: ['w5', 'w6'], text: 'go\npast' });
+    expect(parted.words.map((word) => word.startsParagraph).indexOf(true)).toBe(6);
+    const joined = edited(parted, { type: 'replaceWords', wordIds: ['w5', 'w6'], text: 'go past' });
+    expect(joined.words.some((word) => word.startsParagraph)).toBe(false);
+    expect(joined.words[6]!.correctedAt).toBeNull();
+  });
+
+  test('a heard word deleted on a cue is left out, not lost', () => {
+    const track = edited(heardTrack(), {
+      type: 'setCueText',
+      cueId: 'a',
+      lines: ['<i>the</i> clock', 'one tooth goes']
+    });
+    const { wordById } = lookUp(track);
+    expect(wordById.get('w2')).toMatchObject({ shown: false, text: 'lets' });
+    expect(wordById.get('w5')).toMatchObject({ text: 'goes', startMs: 3000 });
+    expect(wordById.get('w0')!.marks).toEqual([{ kind: 'i', from: 0, to: 3 }]);
+    expect(plainLines(track, track.cues[0]!)).toEqual(['the clock', 'one tooth goes']);
+  });
+});
+
+describe('moving cues', () => {
+  test('trimming an edge moves no heard word; estimated ones are spread anew', () => {
+    const track = edited(heardTrack(), { type: 'setCueTimes', cueId: 'a', startMs: 900, endMs: 2000 });
+    expect(track.words).toEqual(heardTrack().words);
+    const typed = edited(track, { type: 'addCue', startMs: 6000, endMs: 7000, lines: ['tick tock'], newCueId: 'n' });
+    const moved = edited(typed, { type: 'setCueTimes', cueId: 'n', startMs: 8000, endMs: 9000 });
+    expect(moved.words.slice(-2).map((word) => [word.startMs, word.endMs])).toEqual([
+      [8000, 8500],
+      [8500, 9000]
+    ]);
+  });
+
+  test('a cue moved past another takes its words along in the order', () => {
+    const track = edited(heardTrack(), { type: 'setCueTimes', cueId: 'b', startMs: 100, endMs: 900 });
+    expect(track.cues.map((cue) => cue.id)).toEqual(['b', 'a']);
+    expect(track.words.map((word) => word.text).join(' ')).toBe('past every day the clock lets one tooth go');
+  });
+
+  test('a split leaves the least gap before its word; merging gives the lines back', () => {
+    const split = edited(heardTrack(), { type: 'splitCue', cueId: 'a', wordId: 'w3', newCueId: 'n' });
+    expect(split.cues.map((cue) => [cue.id, cue.startMs, cue.endMs])).toEqual([
+      ['a', 1000, 2120],
+      ['n', 2200, 3320],
+      ['b', 3400, 5000]
+    ]);
+    const merged = edited(split, { type: 'mergeCues', cueIds: ['a', 'n'] });
+    expect(merged).toEqual(heardTrack());
+    expect(refusal(split, { type: 'mergeCues', cueIds: ['a', 'b'] })).toBe('not_adjacent');
+    expect(refusal(heardTrack(), { type: 'splitCue', cueId: 'a', wordId: 'w0', newCueId: 'n' })).toBe('first_word');
+  });
+
+  test('a deleted cue leaves its heard words, not shown', () => {
+    const track = edited(heardTrack(), { type: 'removeCue', cueId: 'b' });
+    expect(track.words.slice(6).map((word) => word.shown)).toEqual([false, false, false]);
+  });
+
+  test('retiming never goes below zero and takes the words along', () => {
+    const done = applyEdit(heardTrack(), { type: 'retime', shiftMs: -2000, speed: 1 });
+    if (!done.ok) throw new Error(done.problem.message);
+    expect(done.value.track.cues.map((cue) => [cue.startMs, cue.endMs])).toEqual([
+      [0, 1320],
+      [1400, 3000]
+    ]);
+    expect(done.value.track.words[6]!.startMs).toBe(1400);
+  });
+
+  test('an id in use is refused', () => {
+    expect(refusal(heardTrack(), { type: 'splitCue', cueId: 'a', wordId: 'w2', newCueId: 'b' })).toBe('id_taken');
+    expect(
+      refusal(heardTrack(), { type: 'addCue', startMs: 1, endMs: 2, lines: ['x'], newCueId: 'n', newWordIds: ['w1'] })
+    ).toBe('id_taken');
+  });
+});

@@ -1,0 +1,15 @@
+/** Names of files that go out: the recording's title and the language, as any system and platform takes them. */
+
+/** `Winding the Merrowby clock`, `en`, `srt` → `winding-the-merrowby-clock.en.srt`. */
+export function exportFileName(title: string, language: string, extension: string): string {
+  const stem = title
+    .normalize('NFKD')
+    .replace(/\p{M}/gu, '')
+    .toLowerCase()
+    .replace(/['’]/g, '')
+    .replace(/[^\p{L}\p{N}]+/gu, '-')
+    .replace(/^-+|-+$/g, '')
+    .slice(0, 80)
+    .replace(/-+$/, '');
+  return `${stem === '' ? 'captions' : stem}.${language}.${extension}`;
+}

@@ -1,0 +1,160 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { anyTrack } from '../testing/any-track';
+import { findBrokenInvariant, markedLines, plainLines, cueSpeaker, type Track } from '../track';
+import {
+  exportFileName,
+  formatSrt,
+  formatWebVtt,
+  parseSrt,
+  parseWebVtt,
+  placementFromSettings,
+  placementSettings,
+  trackFromFile,
+  type ParsedCaptions
+} from '.';
+
+let minted = 0;
+const imported = (parsed: ParsedCaptions): ReturnType<typeof trackFromFile> =>
+  trackFromFile(parsed, {
+    trackId: 't',
+    recordingId: 'r',
+    language: 'en',
+    title: '',
+    recordingDurationMs: 60_000,
+    mint: () => `m${minted++}`
+  });
+const shape = (track: Track) => track.cues.map((cue) => [cue.startMs, cue.endMs, markedLines(track, cue)]);
+const codes = (parsed: { readonly problems: readonly { readonly code: string }[] }): string[] =>
+  parsed.problems.map((problem) => problem.code);
+
+describe('written and read back', () => {
+  const nasty = fc.constantFrom(
+    '-->',
+    '00:00:01,000',
+    '42',
+    'NOTE',
+    '<i>',
+    '&amp;',
+    '{\\an8}',
+    'WEBVTT',
+    'a\u00a0b',
+    'STYLE',
+    '<v',
+    '\u200fשלום',
+    '&'
+  );
+  const nastyTrack = fc.tuple(anyTrack, fc.array(nasty, { minLength: 40, maxLength: 40 })).map(([track, texts]) => ({
+    ...track,
+    words: track.words.map((word, at) =>
+      at % 3 === 0 && word.kind === 'speech' ? { ...word, text: texts[at % 40]!, marks: [] } : word
+    )
+  }));
+
+  test('WebVTT keeps every cue, its times, lines, marks, voices and place, whatever the text is', () => {
+    fc.assert(
+      fc.property(nastyTrack, (track) => {
+        const parsed = parseWebVtt(formatWebVtt(track));
+        expect(parsed.problems).toEqual([]);
+        const back = imported(parsed).track;
+        expect(shape(back)).toEqual(shape(track));
+        expect(findBrokenInvariant(back)).toBeNull();
+        const names = (one: Track): (string | undefined)[] =>
+          one.cues
+            .filter((cue) => plainLines(one, cue).length > 0)
+            .map((cue) => one.speakers.find((speaker) => speaker.id === cueSpeaker(one, cue))?.name);
+        // A line has one voice in the reader; words of two voices in a line are given to the first.
+        const oneVoice = track.cues.every(
+          (cue) => new Set(cue.wordIds.map((id) => track.words.find((word) => word.id === id)!.speakerId)).size <= 1
+        );
+        if (oneVoice) expect(names(back)).toEqual(names(track));
+      })
+    );
+  });
+
+  test('SRT keeps the number of cues and their times, and the text as it is seen', () => {
+    fc.assert(
+      fc.property(nastyTrack, (track) => {
+        const parsed = parseSrt(formatSrt(track));
+        expect(parsed.problems).toEqual([]);
+        const back = imported(parsed).track;
+        const seen = (one: Track) =>
+          one.cues.map((cue) => [
+            cue.startMs,
+            cue.endMs,
+            plainLines(one, cue).map((line) => line.replaceAll('\u2060', ''))
+          ]);
+        expect(seen(back)).toEqual(seen(track));
+      })
+    );
+  });
+});
+
+describe('reading real files', () => {
+  test('an SRT with what goes wrong in the wild is read, and every repair is told', () => {
+    const parsed = parseSrt(
+      '\ufeff1\r\n00:00:01,000 --> 00:00:02,500\r\nHello <font color="red">there</font>\r\n\r\nstill here\r\n\r\n2\r\n0:3.5 --> 00:00:03,000\r\n{\\an8}Up & up\r\n\r\n00:00:02,000 --> 00:00:02,900 X1:1\nno number <i>before\n3\n00:01:10,000 --> 00:01:12,000\n7 past 7\n\nfoo --> bar\n'
+    );
+    const { track, problems } = imported(parsed);
+    expect(shape(track)).toEqual([
+      [1000, 2500, ['Hello there', 'still here']],
+      [2000, 2900, ['no number <i>before</i>']],
+      [3500, 4500, ['Up &amp; up']],
+      [70_000, 72_000, ['7 past 7', 'foo --&gt; bar']]
+    ]);
+    expect(new Set(codes({ problems }))).toEqual(
+      new Set(['unknown_tag', 'blank_line', 'odd_timing', 'backward', 'overlap', 'unsorted', 'past_end', 'bad_timing'])
+    );
+    expect(track.cues[2]!.settings).toBe('line:0');
+    expect(problems.find((problem) => problem.code === 'unknown_tag')!.line).toBe(2);
+  });
+
+  test('a WebVTT with styles, notes, regions, voices and settings gives them all back', () => {
+    const text =
+      'WEBVTT Clock talk\nKind: captions\n\nSTYLE\n::cue { color: white }\n\nNOTE made by hand\n\n00:01.000 --> 00:02.000 line:0 region:a\n<v Ines Calder>Good <b>morning</b> &lt;3\n\n00:00:03.000 --> 00:00:04.000\n<v Tobin>- Yes.</v>\n<v Ines Calder>- No.</v>\n';
+    const { track, problems } = imported(parseWebVtt(text));
+    expect(problems).toEqual([]);
+    expect(track.speakers.map((speaker) => speaker.name)).toEqual(['Ines Calder', 'Tobin']);
+    expect(formatWebVtt(track)).toBe(
+      text
+        .replace('00:01.000 --> 00:02.000', '00:00:01.000 --> 00:00:02.000')
+        .replace('- Yes.</v>\n<v', '- Yes.\n</v><v')
+    );
+  });
+
+  test('a WebVTT without a header, with commas, ids and unknown blocks is read', () => {
+    const parsed = parseWebVtt(
+      'intro\n00:01,000 --> 00:02,000\nfirst\n\nlost words\n\n3\n00:00:05.000 --> nothing\nbad\n\n00:03.000 --> 00:04.000\n00:05.000 --> 00:06.000\nlast'
+    );
+    expect(parsed.cues.map((cue) => [cue.startMs, cue.lines.map((line) => line.markup)])).toEqual([
+      [1000, ['first']],
+      [3000, []],
+      [5000, ['last']]
+    ]);
+    expect(codes(parsed)).toEqual(['no_header', 'odd_timing', 'stray_text', 'bad_timing']);
+  });
+
+  test.each(['', '\ufeff', '\n\n\n', 'just a letter to a friend', 'WEBVTT', '1\n2\n3'])(
+    '%j holds no cue',
+    (content) => {
+      expect(parseSrt(content).cues).toEqual([]);
+      expect(parseWebVtt(content).cues).toEqual([]);
+    }
+  );
+});
+
+test('the nine places are said in settings and understood again', () => {
+  for (const height of ['top', 'middle', 'bottom'] as const) {
+    for (const side of ['left', 'centre', 'right'] as const) {
+      const settings = placementSettings(`${height} ${side}`);
+      expect(settings === '' ? 'bottom centre' : placementFromSettings(settings)).toBe(`${height} ${side}`);
+    }
+  }
+  expect(placementFromSettings('size:50%')).toBeNull();
+});
+
+test('files are named from title and language', () => {
+  expect(exportFileName('Merrowby clock', 'en', 'vtt')).toBe('merrowby-clock.en.vtt');
+  expect(exportFileName('  Élan / “Tower’s” ../🕰️ ', 'pt-BR', 'srt')).toBe('elan-towers.pt-BR.srt');
+  expect(exportFileName('../', 'en', 'srt')).toBe('captions.en.srt');
+});

@@ -1,0 +1,5 @@
+export type { FileCue, FileLine, ParsedCaptions, ParseProblem } from './caption-file';
+export { exportFileName } from './file-name';
+export { startParagraphs, trackFromFile, type ImportOptions } from './import';
+export { formatSrt, parseSrt } from './srt';
+export { cueSettings, formatWebVtt, parseWebVtt, placementFromSettings, placementSettings } from './webvtt';

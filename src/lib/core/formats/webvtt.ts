@@ -1,0 +1,202 @@
+/** WebVTT (.vtt), https://www.w3.org/TR/webvtt1/: cues with settings and voices; styles, regions and notes are kept as text. */
+import { lineWords, formatMarkedLine, type Cue, type Placement, type Track, type Word } from '../track';
+import {
+  escapeText,
+  formatFileTime,
+  liftedTags,
+  oddTiming,
+  hasVisible,
+  parseTiming,
+  quoted,
+  readMarkup,
+  splitLines,
+  withoutControls,
+  type FileCue,
+  type ParsedCaptions,
+  type ParseProblem
+} from './caption-file';
+
+/** Reads what can be read; a block is what stands between blank lines, as §4.1 has it. */
+export function parseWebVtt(content: string): ParsedCaptions {
+  const lines = splitLines(content);
+  const cues: FileCue[] = [];
+  const problems: ParseProblem[] = [];
+  const blocks: string[] = [];
+  let header = '';
+  let at = 0;
+  const signature = /^WEBVTT(?:[ \t](.*))?$/.exec(lines[0] ?? '');
+  if (signature === null) {
+    problems.push({
+      code: 'no_header',
+      line: 1,
+      message: 'The file does not begin with WEBVTT; read all the same.',
+      outcome: 'repaired'
+    });
+  } else {
+    const head = [signature[1] ?? ''];
+    for (at = 1; at < lines.length && lines[at] !== '' && !lines[at]!.includes('-->'); at++) head.push(lines[at]!);
+    header = head.join('\n').trimEnd();
+  }
+  while (at < lines.length) {
+    if (lines[at]!.trim() === '') {
+      at++;
+      continue;
+    }
+    const from = at;
+    const block: string[] = [];
+    let timingAt = -1;
+    while (at < lines.length && lines[at] !== '') {
+      if (lines[at]!.includes('-->')) {
+        if (timingAt >= 0) break;
+        timingAt = block.length;
+      }
+      block.push(lines[at++]!);
+    }
+    if (timingAt < 0) {
+      if (/^(STYLE|REGION|NOTE)(?:[ \t]|$)/.test(block[0]!)) blocks.push(block.join('\n'));
+      else
+        problems.push({
+          code: 'stray_text',
+          line: from + 1,
+          message: `${quoted(block[0]!)} belongs to no cue; left out.`,
+          outcome: 'skipped'
+        });
+      continue;
+    }
+    const line = from + timingAt + 1;
+    const timing = parseTiming(block[timingAt]!, 'vtt');
+    if (timing === null) {
+      problems.push({
+        code: 'bad_timing',
+        line,
+        message: `${quoted(block[timingAt]!)} is no timing that can be read; the cue was left out.`,
+        outcome: 'skipped'
+      });
+      continue;
+    }
+    if (!timing.isStrict) {
+      problems.push(oddTiming(line, block[timingAt]!));
+    }
+    const markup = readMarkup(block.slice(timingAt + 1), decodeReferences);
+    if (markup.unknownTags.length > 0) {
+      problems.push(liftedTags(line, markup.unknownTags));
+    }
+    const settings = timing.rest
+      .split(/\s+/)
+      .filter((one) => /^[a-z]+:[^\s]+$/i.test(one))
+      .join(' ');
+    cues.push({
+      line,
+      startMs: timing.startMs,
+      endMs: timing.endMs,
+      lines: markup.lines,
+      settings: settings === '' ? null : settings
+    });
+  }
+  return { cues, problems, header, blocks };
+}
+
+const NAMED: Readonly<Record<string, string>> = {
+  amp: '&',
+  lt: '<',
+  gt: '>',
+  nbsp: '\u00a0',
+  lrm: '\u200e',
+  rlm: '\u200f',
+  quot: '"',
+  apos: "'"
+};
+
+function decodeReferences(text: string): string {
+  return text.replace(
+    /&(?:#(\d{1,7})|#x([\da-f]{1,6})|([a-z]+));/gi,
+    (whole, decimal?: string, hex?: string, name?: string) => {
+      if (name !== undefined) return NAMED[name] ?? whole;
+      const code = decimal === undefined ? parseInt(hex!, 16) : Number(decimal);
+      return code > 0x1f && code <= 0x10ffff ? String.fromCodePoint(code) : '\ufffd';
+    }
+  );
+}
+
+export function formatWebVtt(track: Track): string {
+  const speakers = new Map(track.speakers.map((speaker) => [speaker.id, speaker.name]));
+  const { vttHeader, vttBlocks } = track.fileExtras;
+  const head = vttHeader === '' ? 'WEBVTT' : `WEBVTT ${vttHeader}`;
+  const blocks = [head, ...vttBlocks];
+  for (const cue of track.cues) {
+    const settings = cueSettings(track, cue);
+    const timing = `${formatFileTime(cue.startMs, '.')} --> ${formatFileTime(cue.endMs, '.')}${settings === '' ? '' : ` ${settings}`}`;
+    blocks.push([timing, ...voicedLines(lineWords(track, cue), speakers)].join('\n'));
+  }
+  return `${blocks.join('\n\n')}\n`;
+}
+
+/** Lines with a voice before the words whose speaker is not the one before. */
+function voicedLines(lines: readonly (readonly Word[])[], speakers: ReadonlyMap<string, string>): string[] {
+  let now: string | null = null;
+  const out = lines.map((words) => {
+    let line = '';
+    for (let from = 0; from < words.length;) {
+      const speaker = words[from]!.speakerId;
+      let to = from + 1;
+      while (to < words.length && words[to]!.speakerId === speaker) to++;
+      if (speaker !== now) {
+        if (now !== null) line += '</v>';
+        if (from > 0) line += ' ';
+        if (speaker !== null) line += `<v ${voiceName(speakers.get(speaker) ?? speaker)}>`;
+      } else if (from > 0) line += ' ';
+      now = speaker;
+      line += withoutControls(formatMarkedLine(words.slice(from, to)));
+      from = to;
+    }
+    return line;
+  });
+  if (now !== null && out.length > 0 && out.join('').includes('</v>')) out[out.length - 1] += '</v>';
+  return out.filter(hasVisible);
+}
+
+const voiceName = (name: string): string => escapeText(withoutControls(name).trim());
+
+/** The settings that put a cue where it stands on the picture; none for the bottom centre, where players put it. */
+export function cueSettings(track: Track, cue: Cue): string {
+  if (cue.placement === null && cue.settings !== null) return cue.settings;
+  return placementSettings(cue.placement ?? track.look.placement);
+}
+
+/** §4.4: a line and a position that say one of nine points. */
+export function placementSettings(placement: Placement): string {
+  const [height, side] = placement.split(' ') as ['top' | 'middle' | 'bottom', 'left' | 'centre' | 'right'];
+  const line = { top: 'line:0', middle: 'line:50%,center', bottom: '' }[height];
+  const position = { left: 'position:5% align:start', centre: '', right: 'position:95% align:end' }[side];
+  return [line, position].filter((part) => part !== '').join(' ');
+}
+
+/** The nearest of the nine points to where settings put a cue; `null` where they say nothing of it. */
+export function placementFromSettings(settings: string): Placement | null {
+  const value = (name: string): string | undefined => new RegExp(`(?:^|\\s)${name}:([^\\s,]+)`).exec(settings)?.[1];
+  const line = value('line');
+  const position = value('position');
+  const align = value('align');
+  if (line === undefined && position === undefined && align === undefined) return null;
+  const percent =
+    line === undefined
+      ? 100
+      : line.endsWith('%')
+        ? parseFloat(line)
+        : Number(line) < 0
+          ? 100
+          : Number(line) > 9
+            ? 100
+            : 0;
+  const height = percent < 34 ? 'top' : percent < 67 ? 'middle' : 'bottom';
+  const across =
+    position === undefined
+      ? align === 'start' || align === 'left'
+        ? 0
+        : align === 'end' || align === 'right'
+          ? 100
+          : 50
+      : parseFloat(position);
+  const side = across < 34 ? 'left' : across < 67 ? 'centre' : 'right';
+  return `${height} ${side}`;
+}

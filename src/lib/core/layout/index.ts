@@ -1,0 +1,1 @@
+export { placeCue, SAFE_MARGIN, type PlacedCue } from './picture';

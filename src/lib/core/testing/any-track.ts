@@ -1,0 +1,250 @@
+/** Generated tracks and edits for the laws that hold for all of them. */
+import fc from 'fast-check';
+import { completeEdit, type Edit, type EditOf } from '../edits';
+import { compareCues, lookUp, makeCue, makeTrack, makeWord, type Cue, type Track, type Word } from '../track';
+
+const anyText = fc.oneof(
+  {
+    weight: 6,
+    arbitrary: fc.constantFrom('the', 'clock', 'Merrowby', 'swings,', 'past.', 'and', 'I', 'pivots', '42', 'a')
+  },
+  { weight: 1, arbitrary: fc.constantFrom('שלום', 'مرحبا', 'e\u0301te\u0301', '🕰️', 'R&D', '<tick>', 'x\u00a0y') }
+);
+
+interface WordSeed {
+  readonly text: string;
+  readonly lengthMs: number;
+  readonly pauseMs: number;
+  readonly timing: Word['timing'];
+  readonly shown: boolean;
+  readonly speaker: number;
+  readonly startsParagraph: boolean;
+}
+
+const anyWordSeed: fc.Arbitrary<WordSeed> = fc.record({
+  text: fc.oneof({ weight: 12, arbitrary: anyText }, { weight: 1, arbitrary: fc.constant('[bell strikes]') }),
+  lengthMs: fc.integer({ min: 0, max: 900 }),
+  pauseMs: fc.oneof(fc.constant(0), fc.integer({ min: 0, max: 1500 })),
+  timing: fc.constantFrom<Word['timing'][]>('heard', 'heard', 'fitted', 'estimated'),
+  shown: fc.oneof({ weight: 8, arbitrary: fc.constant(true) }, { weight: 1, arbitrary: fc.constant(false) }),
+  speaker: fc.integer({ min: 0, max: 2 }),
+  startsParagraph: fc.boolean()
+});
+
+const anyCueSeed = fc.record({
+  words: fc.array(anyWordSeed, { maxLength: 7 }),
+  loose: fc.array(anyWordSeed, { maxLength: 1 }),
+  /** Negative: starts before the last cue ended. */
+  aheadMs: fc.integer({ min: -1500, max: 2000 }),
+  tailMs: fc.integer({ min: 1, max: 1500 }),
+  secondLine: fc.option(fc.integer({ min: 1, max: 6 })),
+  locked: fc.boolean(),
+  placement: fc.constantFrom(null, 'top left' as const, 'bottom centre' as const)
+});
+
+/** Tracks with overlapping cues, empty ones, described sounds, words left out or without a cue, and right-to-left text. */
+export const anyTrack: fc.Arbitrary<Track> = fc.array(anyCueSeed, { minLength: 1, maxLength: 9 }).map((seeds) => {
+  const drafts: { cue: Cue; words: Word[]; loose: Word[] }[] = [];
+  let nowMs = 2000;
+  let count = 0;
+  const wordOf = (seed: WordSeed, startMs: number): Word =>
+    makeWord({
+      id: `w${count++}`,
+      text: seed.text,
+      startMs,
+      endMs: startMs + seed.lengthMs,
+      timing: seed.timing,
+      confidence: seed.timing === 'heard' ? 0.5 : null,
+      shown: seed.shown,
+      speakerId: seed.speaker === 0 ? null : `s${seed.speaker}`,
+      startsParagraph: seed.startsParagraph
+    });
+  for (const [at, seed] of seeds.entries()) {
+    const startMs = Math.max(0, nowMs + seed.aheadMs);
+    let wordMs = startMs;
+    const lay = (wordSeed: WordSeed): Word => {
+      const word = wordOf(wordSeed, wordMs);
+      wordMs += wordSeed.lengthMs + wordSeed.pauseMs;
+      return word;
+    };
+    const words = seed.words.map(lay);
+    const cue = makeCue({
+      id: `c${at}`,
+      startMs,
+      endMs: Math.max(wordMs, startMs) + seed.tailMs,
+      wordIds: words.map((word) => word.id),
+      lineStarts: words
+        .slice(seed.secondLine ?? words.length)
+        .slice(0, 1)
+        .map((word) => word.id),
+      locked: seed.locked,
+      placement: seed.placement
+    });
+    nowMs = cue.endMs;
+    drafts.push({ cue, words, loose: seed.loose.map(lay).map((word) => ({ ...word, shown: false })) });
+  }
+  drafts.sort((a, b) => compareCues(a.cue, b.cue));
+  return makeTrack({
+    id: 't',
+    recordingId: 'r',
+    language: 'en',
+    title: 'A track',
+    words: drafts.flatMap((draft) => [...draft.words, ...draft.loose]),
+    cues: drafts.map((draft) => draft.cue),
+    speakers: [
+      { id: 's1', name: 'Ines' },
+      { id: 's2', name: 'Tobin' }
+    ]
+  });
+});
+
+const anyPhrase = fc.array(anyText, { maxLength: 6 }).map((words) => words.join(' '));
+const anyLines = fc.array(anyPhrase, { maxLength: 3 });
+const ids = (prefix: string) => fc.integer({ min: 0, max: 1e9 }).map((n) => `${prefix}${n}`);
+
+/**
+ * An edit of each type in turn, most of them possible on the track: its picks are numbers that are laid on what the
+ * track has when it is used, so that the same edit can follow others.
+ */
+export interface EditSeed {
+  readonly type: Exclude<Edit['type'], 'restore'>;
+  readonly pick: number;
+  readonly many: number;
+  readonly startMs: number;
+  readonly lengthMs: number;
+  readonly flag: boolean;
+  readonly phrase: string;
+  readonly lines: readonly string[];
+  readonly mint: string;
+}
+
+export const SEED_TYPES: readonly EditSeed['type'][] = [
+  'setWordText',
+  'replaceWords',
+  'setWordsShown',
+  'setParagraph',
+  'setSpeaker',
+  'addSpeaker',
+  'renameSpeaker',
+  'setCueTimes',
+  'setCueText',
+  'splitCue',
+  'mergeCues',
+  'addCue',
+  'removeCue',
+  'setCuePlacement',
+  'annotateCue',
+  'setLook',
+  'setRules',
+  'setTitle',
+  'retime',
+  'setCues'
+];
+
+export const anyEditSeed: fc.Arbitrary<EditSeed> = fc.record({
+  type: fc.constantFrom(...SEED_TYPES),
+  pick: fc.nat(),
+  many: fc.integer({ min: 1, max: 6 }),
+  startMs: fc.integer({ min: 0, max: 20_000 }),
+  lengthMs: fc.integer({ min: 0, max: 6000 }),
+  flag: fc.boolean(),
+  phrase: anyPhrase,
+  lines: anyLines,
+  mint: ids('n')
+});
+
+/** The seed's edit on this track; ids that do not exist where the track has nothing to pick. */
+export function editFromSeed(track: Track, seed: EditSeed): Edit {
+  const word = track.words[seed.pick % Math.max(1, track.words.length)];
+  const wordId = word?.id ?? 'none';
+  const at = seed.pick % Math.max(1, track.cues.length);
+  const cue = track.cues[at];
+  const cueId = cue?.id ?? 'none';
+  const from = seed.pick % Math.max(1, track.words.length);
+  const run = track.words.slice(from, from + seed.many).map((one) => one.id);
+  const wordIds = run.length > 0 ? run : ['none'];
+  let minted = 0;
+  const mint = (): string => `${seed.mint}-${minted++}`;
+  const complete = (edit: Parameters<typeof completeEdit>[1]): Edit =>
+    completeEdit(track, edit, mint, 1_790_000_000_000);
+  switch (seed.type) {
+    case 'setWordText':
+      return complete({ type: seed.type, wordId, text: seed.phrase.split(' ')[0]! });
+    case 'replaceWords':
+      return complete({ type: seed.type, wordIds, text: seed.flag ? seed.phrase : seed.lines.join('\n') });
+    case 'setWordsShown':
+      return { type: seed.type, wordIds, shown: seed.flag };
+    case 'setParagraph':
+      return { type: seed.type, wordId, starts: seed.flag };
+    case 'setSpeaker':
+      return { type: seed.type, wordIds, speakerId: seed.flag ? 's1' : null };
+    case 'addSpeaker':
+      return complete({ type: seed.type, name: 'Someone' });
+    case 'renameSpeaker':
+      return { type: seed.type, speakerId: seed.many > 5 ? 'nobody' : 's2', name: 'Someone' };
+    case 'setCueTimes':
+      return { type: seed.type, cueId, startMs: seed.startMs, endMs: seed.startMs + seed.lengthMs };
+    case 'setCueText':
+      return complete({ type: seed.type, cueId, lines: seed.lines });
+    case 'splitCue':
+      return complete({
+        type: seed.type,
+        cueId,
+        wordId: cue?.wordIds[1 + (seed.many % Math.max(1, cue.wordIds.length - 1))] ?? wordId
+      });
+    case 'mergeCues':
+      return { type: seed.type, cueIds: [cueId, track.cues[at + 1]?.id ?? track.cues[at - 1]?.id ?? 'none'] };
+    case 'addCue':
+      return complete({
+        type: seed.type,
+        startMs: seed.startMs,
+        endMs: seed.startMs + seed.lengthMs + 1,
+        lines: seed.lines
+      });
+    case 'removeCue':
+      return { type: seed.type, cueId };
+    case 'setCuePlacement':
+      return { type: seed.type, cueId, placement: seed.flag ? 'top centre' : null };
+    case 'annotateCue':
+      return { type: seed.type, cueId, locked: seed.flag, note: seed.phrase };
+    case 'setLook':
+      return { type: seed.type, look: { sizePercent: 4 + seed.many, placement: 'top right' } };
+    case 'setRules':
+      return { type: seed.type, rules: { ...track.rules, maxCharsPerLine: 20 + seed.many } };
+    case 'setTitle':
+      return { type: seed.type, title: seed.phrase };
+    case 'retime':
+      return {
+        type: seed.type,
+        shiftMs: seed.startMs - 10_000,
+        speed: 0.5 + seed.many / 4,
+        ...(seed.flag && { fromMs: seed.startMs, toMs: seed.startMs + seed.lengthMs })
+      };
+    case 'setCues':
+      return { type: seed.type, rules: track.rules, cues: oneWordCues(track, seed) };
+  }
+}
+
+/** A new set of cues over the words, cut every few words. */
+function oneWordCues(track: Track, seed: EditSeed): EditOf<'setCues'>['cues'] {
+  const cues: Cue[] = [];
+  for (let at = 0; at < track.words.length; at += seed.many) {
+    const run = track.words.slice(at, at + seed.many);
+    const startMs = Math.min(...run.map((word) => word.startMs));
+    cues.push(
+      makeCue({
+        id: `${seed.mint}-${at}`,
+        startMs,
+        endMs: startMs + 1 + seed.lengthMs,
+        wordIds: run.map((word) => word.id)
+      })
+    );
+  }
+  return cues;
+}
+
+/** The words of a cue, for expectations. */
+export const textOf = (track: Track, cueId: string): string => {
+  const { cueAt, wordById } = lookUp(track);
+  return track.cues[cueAt.get(cueId)!]!.wordIds.map((id) => wordById.get(id)!.text).join(' ');
+};

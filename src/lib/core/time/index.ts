@@ -1,0 +1,55 @@
+/** Times of the product: whole milliseconds from the start of the media. */
+
+/** Whole milliseconds from the start of the media, as the browser plays it. */
+export type Ms = number;
+
+/** A stretch of time. `startMs <= t < endMs`; `startMs < endMs`. */
+export interface Span {
+  readonly startMs: Ms;
+  readonly endMs: Ms;
+}
+
+export const msFromSeconds = (seconds: number): Ms => Math.round(seconds * 1000);
+
+export const clamp = (value: number, least: number, most: number): number => Math.min(Math.max(value, least), most);
+
+const pad = (value: number, digits: number): string => String(value).padStart(digits, '0');
+
+/** `1:02:03.450`, `2:03.45`: hours only where there are any. `digits` of the second: 0 to 3, cut and not rounded up. */
+export function formatClock(ms: Ms, digits: 0 | 1 | 2 | 3 = 0): string {
+  const whole = Math.max(0, Math.floor(ms));
+  const hours = Math.floor(whole / 3_600_000);
+  const minutes = Math.floor(whole / 60_000) % 60;
+  const seconds = Math.floor(whole / 1000) % 60;
+  const head = hours > 0 ? `${hours}:${pad(minutes, 2)}` : `${minutes}`;
+  const fraction = digits === 0 ? '' : `.${pad(whole % 1000, 3).slice(0, digits)}`;
+  return `${head}:${pad(seconds, 2)}${fraction}`;
+}
+
+const CLOCK = /^(?:(?:(\d{1,3}):)?(\d{1,3}):)?(\d{1,5})(?:[.,](\d{1,3}))?$/;
+
+/** Reads what people type for a time: `1:02:03.45`, `2:03,450`, `63.5`. `null` where it is none. */
+export function parseClock(text: string): Ms | null {
+  const found = CLOCK.exec(text.trim());
+  if (found === null) return null;
+  const [, hours = '0', minutes = '0', seconds = '0', fraction = ''] = found;
+  if (found[1] !== undefined && Number(minutes) > 59) return null;
+  if (found[2] !== undefined && Number(seconds) > 59) return null;
+  return ((Number(hours) * 60 + Number(minutes)) * 60 + Number(seconds)) * 1000 + Number(fraction.padEnd(3, '0'));
+}
+
+/** Time two spans share, in ms; 0 where they only touch. */
+export const overlapMs = (a: Span, b: Span): Ms =>
+  Math.max(0, Math.min(a.endMs, b.endMs) - Math.max(a.startMs, b.startMs));
+
+/** Index of the last item whose `startMs` is at most `ms`; -1 where there is none. Items stand in order of start. */
+export function lastStartingBy(items: readonly { readonly startMs: Ms }[], ms: Ms): number {
+  let low = 0;
+  let high = items.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (items[middle]!.startMs <= ms) low = middle + 1;
+    else high = middle;
+  }
+  return low - 1;
+}

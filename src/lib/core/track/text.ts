@@ -1,0 +1,223 @@
+/** The text of a track: words to lines with their small markup, and back to words. */
+import { lookUp } from './lookup';
+import { isSoundText, type Cue, type Mark, type MarkKind, type Track, type Word } from './track';
+
+const graphemes = new Intl.Segmenter('en', { granularity: 'grapheme' });
+
+/** Length as a reader sees it: grapheme clusters. */
+export function countCharacters(text: string): number {
+  // Printable ASCII holds one cluster a unit; most captions are that, and the segmenter is slow.
+  if (/^[\x20-\x7e]*$/.test(text)) return text.length;
+  let count = 0;
+  for (const _ of graphemes.segment(text)) count++;
+  return count;
+}
+
+/** The words of a cue that are shown, in order. */
+export function shownWords(track: Track, cue: Cue): readonly Word[] {
+  const { wordById } = lookUp(track);
+  return cue.wordIds.map((id) => wordById.get(id)!).filter((word) => word.shown);
+}
+
+/** Words joined as plain text. */
+export function joinWords(words: readonly Word[]): string {
+  return words.map((word, at) => (at > 0 && word.spaceBefore ? ` ${word.text}` : word.text)).join('');
+}
+
+/** The words of each line of a cue, shown words only. No line is empty; an empty cue has none. */
+export function lineWords(track: Track, cue: Cue): readonly (readonly Word[])[] {
+  const starts = new Set(cue.lineStarts);
+  const lines: Word[][] = [];
+  for (const word of shownWords(track, cue)) {
+    const line = lines.at(-1);
+    if (line === undefined || starts.has(word.id)) lines.push([word]);
+    else line.push(word);
+  }
+  return lines;
+}
+
+/** The lines of a cue as plain text. */
+export const plainLines = (track: Track, cue: Cue): string[] => lineWords(track, cue).map(joinWords);
+
+const escapeMarkup = (text: string): string =>
+  text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;');
+
+const KINDS: readonly MarkKind[] = ['b', 'i', 'u'];
+
+/** The lines of a cue with `<i>`, `<b>`, `<u>`; a literal `&`, `<`, `>` stands as its entity. */
+export function markedLines(track: Track, cue: Cue): string[] {
+  return lineWords(track, cue).map(formatMarkedLine);
+}
+
+/** One line of words with its markup, well nested, marks that meet across a space joined. */
+export function formatMarkedLine(words: readonly Word[]): string {
+  if (words.every((word) => word.marks.length === 0)) return escapeMarkup(joinWords(words));
+  // Marks as they lie on each unit of the line; the space between two words has what both sides have.
+  let text = '';
+  const marked: number[] = [];
+  words.forEach((word, at) => {
+    const units = new Array<number>(word.text.length).fill(0);
+    for (const mark of word.marks) {
+      for (let unit = mark.from; unit < Math.min(mark.to, units.length); unit++)
+        units[unit]! |= 1 << KINDS.indexOf(mark.kind);
+    }
+    if (at > 0 && word.spaceBefore) {
+      text += ' ';
+      marked.push((marked.at(-1) ?? 0) & (units[0] ?? 0));
+    }
+    text += word.text;
+    marked.push(...units);
+  });
+  let out = '';
+  let open: number[] = [];
+  let from = 0;
+  for (let unit = 0; unit <= text.length; unit++) {
+    const now = marked[unit] ?? 0;
+    const before = unit === 0 ? 0 : (marked[unit - 1] ?? 0);
+    if (unit < text.length && now === before) continue;
+    out += escapeMarkup(text.slice(from, unit));
+    from = unit;
+    const keep = open.findIndex((kind) => (now & (1 << kind)) === 0);
+    if (keep >= 0) {
+      for (const kind of open.slice(keep).reverse()) out += `</${KINDS[kind]}>`;
+      open = open.slice(0, keep);
+    }
+    for (let kind = 0; kind < KINDS.length; kind++) {
+      if ((now & (1 << kind)) !== 0 && !open.includes(kind)) {
+        out += `<${KINDS[kind]}>`;
+        open.push(kind);
+      }
+    }
+  }
+  return out;
+}
+
+/** A word as it is typed: its text, its marks, and whether a space goes before it. */
+export interface Token {
+  readonly text: string;
+  readonly marks: readonly Mark[];
+  readonly spaceBefore: boolean;
+}
+
+const MARKUP = /<(\/?)([ibu])>|&(amp|lt|gt);/gi;
+const ENTITIES: Readonly<Record<string, string>> = { amp: '&', lt: '<', gt: '>' };
+
+/** Takes the small markup off a line. Tags that do not close hold to the line's end; whatever else looks like a tag is text. */
+export function parseMarkedLine(line: string): { readonly text: string; readonly marks: readonly Mark[] } {
+  let text = '';
+  const marks: Mark[] = [];
+  const open: { kind: MarkKind; from: number }[] = [];
+  const close = (at: number): void => {
+    const [mark] = open.splice(at, 1);
+    if (mark !== undefined && mark.from < text.length) marks.push({ ...mark, to: text.length });
+  };
+  let last = 0;
+  for (const found of line.matchAll(MARKUP)) {
+    text += line.slice(last, found.index);
+    last = found.index + found[0].length;
+    const [, slash, tag, entity] = found;
+    if (entity !== undefined) text += ENTITIES[entity.toLowerCase()];
+    else if (slash === '') open.push({ kind: tag!.toLowerCase() as MarkKind, from: text.length });
+    else {
+      const at = open.findLastIndex((mark) => mark.kind === tag!.toLowerCase());
+      if (at >= 0) close(at);
+    }
+  }
+  text += line.slice(last);
+  while (open.length > 0) close(open.length - 1);
+  return { text, marks };
+}
+
+/** Scripts that set no space between words. */
+const UNSPACED = /[\p{sc=Han}\p{sc=Hiragana}\p{sc=Katakana}\p{sc=Thai}\p{sc=Lao}\p{sc=Khmer}\p{sc=Myanmar}]/u;
+/** White space that parts words. No-break spaces do not: they hold a word together. */
+const BETWEEN = /[\t\n\v\f\r \u0085\u1680\u2000-\u2006\u2008-\u200a\u2028\u2029\u205f\u3000]+/u;
+const SOUND_OR_WORD =
+  /\[[^[\]\n]*\][.,!?]*|[^\t\n\v\f\r \u0085\u1680\u2000-\u2006\u2008-\u200a\u2028\u2029\u205f\u3000]+/gu;
+
+/**
+ * Splits a line of text into words at white space, in scripts without spaces by `Intl.Segmenter`. A described sound in
+ * square brackets stays one word.
+ */
+export function tokenize(line: string, language: string): readonly Token[] {
+  const { text, marks } = parseMarkedLine(line);
+  const tokens: Token[] = [];
+  const push = (from: number, to: number, spaceBefore: boolean): void => {
+    const own = marks
+      .filter((mark) => mark.from < to && mark.to > from)
+      .map((mark) => ({ kind: mark.kind, from: Math.max(mark.from, from) - from, to: Math.min(mark.to, to) - from }));
+    tokens.push({ text: text.slice(from, to), marks: normalizeMarks(own), spaceBefore });
+  };
+  for (const found of text.matchAll(SOUND_OR_WORD)) {
+    const whole = found[0];
+    const spaceBefore = found.index === 0 || BETWEEN.test(text[found.index - 1]!);
+    if (isSoundText(whole)) {
+      push(found.index, found.index + whole.length, spaceBefore);
+      continue;
+    }
+    if (!UNSPACED.test(whole)) {
+      push(found.index, found.index + whole.length, spaceBefore);
+      continue;
+    }
+    let from = 0;
+    let first = true;
+    const segments = [...new Intl.Segmenter(language, { granularity: 'word' }).segment(whole)];
+    segments.forEach((segment, at) => {
+      const next = segments[at + 1];
+      // Punctuation stays with the word before it.
+      if (next !== undefined && next.isWordLike !== true) return;
+      const to = next === undefined ? whole.length : next.index;
+      if (!segment.isWordLike && next !== undefined && at === 0) return;
+      push(found.index + from, found.index + to, first ? spaceBefore : false);
+      first = false;
+      from = to;
+    });
+  }
+  return tokens;
+}
+
+/** Marks sorted, overlapping ones of a kind joined. */
+export function normalizeMarks(marks: readonly Mark[]): readonly Mark[] {
+  const out: Mark[] = [];
+  const sorted = [...marks].sort((a, b) => (a.kind === b.kind ? a.from - b.from : a.kind < b.kind ? -1 : 1));
+  for (const mark of sorted) {
+    const last = out.at(-1);
+    if (last !== undefined && last.kind === mark.kind && mark.from <= last.to) {
+      out[out.length - 1] = { ...last, to: Math.max(last.to, mark.to) };
+    } else if (mark.from < mark.to) out.push(mark);
+  }
+  return out;
+}
+
+/** How long a word takes to say, in no unit: letters and digits, with a floor for the shortest words. */
+export function spokenLength(text: string): number {
+  return 2 + (text.match(/[\p{L}\p{N}]/gu)?.length ?? 0);
+}
+
+/** Spreads a span over texts by their spoken length: `[start, end]` of each, whole ms, touching. */
+export function shareTime(
+  startMs: number,
+  endMs: number,
+  texts: readonly string[]
+): { startMs: number; endMs: number }[] {
+  const lengths = texts.map(spokenLength);
+  const total = lengths.reduce((sum, length) => sum + length, 0);
+  let spoken = 0;
+  return lengths.map((length) => {
+    const from = Math.round(startMs + ((endMs - startMs) * spoken) / total);
+    spoken += length;
+    return { startMs: from, endMs: Math.round(startMs + ((endMs - startMs) * spoken) / total) };
+  });
+}
+
+/** The speaker of a cue, where all its shown words agree; else `null`. */
+export function cueSpeaker(track: Track, cue: Cue): string | null {
+  const words = shownWords(track, cue);
+  const first = words[0]?.speakerId ?? null;
+  return words.every((word) => word.speakerId === first) ? first : null;
+}
+
+/** Characters a second of a cue's shown text: the lines joined by one space. */
+export function readingSpeed(track: Track, cue: Cue): number {
+  return countCharacters(plainLines(track, cue).join(' ')) / ((cue.endMs - cue.startMs) / 1000);
+}

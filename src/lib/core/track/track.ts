@@ -1,0 +1,225 @@
+/**
+ * A track: one language version of a recording's captions. Its words are the single truth, its cues are runs of
+ * those words on screen. The schemas are the types: what a request, a file or a database row holds is checked by them.
+ */
+import { z } from 'zod';
+
+export const idSchema = z.string().min(1).max(64);
+const msSchema = z
+  .int()
+  .min(0)
+  .max(1000 * 3_600_000);
+
+/** Part of a word set in italics, bold or underlined: `from <= offset < to`, in UTF-16 units of its text. */
+export const markSchema = z
+  .object({ kind: z.enum(['i', 'b', 'u']), from: z.int().min(0), to: z.int().min(1) })
+  .readonly();
+export type Mark = z.infer<typeof markSchema>;
+export type MarkKind = Mark['kind'];
+
+export const wordSchema = z
+  .object({
+    id: idSchema,
+    /** As written, with its punctuation; no white space, except in a described sound. Never empty. */
+    text: z.string().min(1),
+    startMs: msSchema,
+    /** Never before `startMs`. */
+    endMs: msSchema,
+    /** 0 to 1 as the recogniser holds it; `null` when typed or read from a file. */
+    confidence: z.number().min(0).max(1).nullable(),
+    /** What else the recogniser could have meant, best first. */
+    alternatives: z.array(z.string()).readonly(),
+    speakerId: idSchema.nullable(),
+    /** How its time is known: heard by a recogniser, fitted to the sound, or estimated from its cue. */
+    timing: z.enum(['heard', 'fitted', 'estimated']),
+    /** Milliseconds since 1970 of the last correction by hand; `null` while as drafted. */
+    correctedAt: z.int().nullable(),
+    /** A described sound, as in `[bell strikes]`; a hole is a stretch that the recogniser could not hear, never shown. */
+    kind: z.enum(['speech', 'sound', 'hole']),
+    /** False: heard but left out of the captions. */
+    shown: z.boolean(),
+    manner: z.enum(['spoken', 'sung', 'off screen']),
+    marks: z.array(markSchema).readonly(),
+    /** False where the script sets no space before it. */
+    spaceBefore: z.boolean(),
+    /** BCP 47, where it differs from the track's. */
+    language: z.string().nullable(),
+    /** Begins a paragraph of the page. */
+    startsParagraph: z.boolean()
+  })
+  .readonly();
+export type Word = z.infer<typeof wordSchema>;
+export type WordId = string;
+
+/** Where on the picture: nine points. */
+export const placementSchema = z.enum([
+  'top left',
+  'top centre',
+  'top right',
+  'middle left',
+  'middle centre',
+  'middle right',
+  'bottom left',
+  'bottom centre',
+  'bottom right'
+]);
+export type Placement = z.infer<typeof placementSchema>;
+
+export const cueSchema = z
+  .object({
+    id: idSchema,
+    startMs: msSchema,
+    /** Exclusive, after `startMs`. */
+    endMs: msSchema,
+    /** A contiguous run of the track's words; may be empty. */
+    wordIds: z.array(idSchema).readonly(),
+    /** The words that begin the second and further lines, in order; a subset of `wordIds`, never the first shown one. */
+    lineStarts: z.array(idSchema).readonly(),
+    /** `null`: where the track's look puts it. */
+    placement: placementSchema.nullable(),
+    /** WebVTT cue settings as they were read, kept until it is placed by hand. */
+    settings: z.string().nullable(),
+    /** Breaking anew, easing and sync leave it alone. */
+    locked: z.boolean(),
+    bookmark: z.boolean(),
+    note: z.string(),
+    /** In a translation: the cues it translates. */
+    sourceCueIds: z.array(idSchema).readonly()
+  })
+  .readonly();
+export type Cue = z.infer<typeof cueSchema>;
+export type CueId = string;
+
+export const speakerSchema = z.object({ id: idSchema, name: z.string().min(1).max(200) }).readonly();
+export type Speaker = z.infer<typeof speakerSchema>;
+
+export const lookSchema = z
+  .object({
+    /** Height of the letters, in hundredths of the picture's height. */
+    sizePercent: z.number().min(2).max(15),
+    placement: placementSchema
+  })
+  .readonly();
+export type Look = z.infer<typeof lookSchema>;
+export const HOUSE_LOOK: Look = { sizePercent: 7, placement: 'bottom centre' };
+
+/** A house's numbers. Hard limits, where the words allow them at all. */
+export const rulesSchema = z
+  .object({
+    maxLines: z.int().min(1).max(5),
+    /** In grapheme clusters, without markup. */
+    maxCharsPerLine: z.int().min(1).max(200),
+    /** Over the lines joined by one space. */
+    maxCharsPerSecond: z.number().min(1).max(100),
+    minDurationMs: z.int().min(1).max(60_000),
+    maxDurationMs: z.int().min(100).max(600_000),
+    minGapMs: z.int().min(0).max(5000),
+    /** How long a cue may stay after its last word, where there is room. */
+    lingerMs: z.int().min(0).max(10_000),
+    oneWordPerCue: z.boolean()
+  })
+  .readonly();
+export type Rules = z.infer<typeof rulesSchema>;
+export const HOUSE_RULES: Rules = {
+  maxLines: 2,
+  maxCharsPerLine: 42,
+  maxCharsPerSecond: 20,
+  minDurationMs: 1000,
+  maxDurationMs: 7000,
+  minGapMs: 80,
+  lingerMs: 500,
+  oneWordPerCue: false
+};
+
+export const trackSchema = z
+  .object({
+    id: idSchema,
+    recordingId: idSchema,
+    /** BCP 47. */
+    language: z.string().min(2).max(35),
+    kind: z.enum(['captions', 'subtitles']),
+    title: z.string().max(300),
+    state: z.enum(['draft', 'ready', 'handed over']),
+    sourceTrackId: idSchema.nullable(),
+    /** In reading order: within a cue starts do not decrease, and the order follows the cues. */
+    words: z.array(wordSchema).readonly(),
+    /** Sorted by start, then end, then id. May overlap. */
+    cues: z.array(cueSchema).readonly(),
+    speakers: z.array(speakerSchema).readonly(),
+    look: lookSchema,
+    rules: rulesSchema,
+    /** What the file it came from held besides cues (WebVTT styles, regions, notes), written back into that format. */
+    fileExtras: z.object({ vttHeader: z.string(), vttBlocks: z.array(z.string()).readonly() }).readonly()
+  })
+  .readonly();
+export type Track = z.infer<typeof trackSchema>;
+
+export const EMPTY_EXTRAS: Track['fileExtras'] = { vttHeader: '', vttBlocks: [] };
+
+/** A spoken word with everything but its text and times as a recogniser or typist leaves it. */
+export function makeWord(word: Pick<Word, 'id' | 'text' | 'startMs' | 'endMs' | 'timing'> & Partial<Word>): Word {
+  // Keys stand in the schema's order: a track is compared and stored as its bytes.
+  return {
+    id: word.id,
+    text: word.text,
+    startMs: word.startMs,
+    endMs: word.endMs,
+    confidence: word.confidence ?? null,
+    alternatives: word.alternatives ?? [],
+    speakerId: word.speakerId ?? null,
+    timing: word.timing,
+    correctedAt: word.correctedAt ?? null,
+    kind: word.kind ?? (isSoundText(word.text) ? 'sound' : 'speech'),
+    shown: word.shown ?? true,
+    manner: word.manner ?? 'spoken',
+    marks: word.marks ?? [],
+    spaceBefore: word.spaceBefore ?? true,
+    language: word.language ?? null,
+    startsParagraph: word.startsParagraph ?? false
+  };
+}
+
+export function makeCue(cue: Pick<Cue, 'id' | 'startMs' | 'endMs' | 'wordIds'> & Partial<Cue>): Cue {
+  return {
+    id: cue.id,
+    startMs: cue.startMs,
+    endMs: cue.endMs,
+    wordIds: cue.wordIds,
+    lineStarts: cue.lineStarts ?? [],
+    placement: cue.placement ?? null,
+    settings: cue.settings ?? null,
+    locked: cue.locked ?? false,
+    bookmark: cue.bookmark ?? false,
+    note: cue.note ?? '',
+    sourceCueIds: cue.sourceCueIds ?? []
+  };
+}
+
+/** A track of captions in the house's look, with what is known of it. */
+export function makeTrack(
+  track: Pick<Track, 'id' | 'recordingId' | 'language' | 'title' | 'words' | 'cues'> & Partial<Track>
+): Track {
+  return {
+    id: track.id,
+    recordingId: track.recordingId,
+    language: track.language,
+    kind: track.kind ?? 'captions',
+    title: track.title,
+    state: track.state ?? 'draft',
+    sourceTrackId: track.sourceTrackId ?? null,
+    words: track.words,
+    cues: track.cues,
+    speakers: track.speakers ?? [],
+    look: track.look ?? HOUSE_LOOK,
+    rules: track.rules ?? HOUSE_RULES,
+    fileExtras: track.fileExtras ?? EMPTY_EXTRAS
+  };
+}
+
+/** A described sound is written in square brackets. */
+export const isSoundText = (text: string): boolean => /^\[[^[\]]*\][.,!?]*$/u.test(text);
+
+/** The order of cues: start, then end, then id. */
+export function compareCues(a: Cue, b: Cue): number {
+  return a.startMs - b.startMs || a.endMs - b.endMs || (a.id < b.id ? -1 : a.id > b.id ? 1 : 0);
+}

@@ -1,0 +1,29 @@
+import { fileURLToPath } from 'node:url';
+import { defineConfig } from 'vite';
+
+const source = (path: string): string => fileURLToPath(new URL(`./src/${path}`, import.meta.url));
+
+/**
+ * What runs beside the app, in threads or processes of its own, and the program that starts it all.
+ * Built after the app into the same folder, so that `node build` starts `build/index.js`.
+ */
+export default defineConfig({
+  publicDir: false,
+  resolve: { alias: { $lib: source('lib') } },
+  build: {
+    ssr: true,
+    target: 'node20',
+    outDir: 'build',
+    emptyOutDir: false,
+    rolldownOptions: {
+      external: [/^\.\/handler\.js$/],
+      input: {
+        index: source('processes/start.ts'),
+        seed: source('processes/seed.ts'),
+        'speech-map': source('processes/speech-map.ts'),
+        engine: source('processes/engine.ts')
+      },
+      output: { entryFileNames: '[name].js', chunkFileNames: 'shared/[name]-[hash].js' }
+    }
+  }
+});
