@@ -1,0 +1,21 @@
+/** `npm run demo`: everything from a fresh machine to the running application with the demo's recordings. */
+import { spawn, spawnSync } from 'node:child_process';
+import { existsSync } from 'node:fs';
+import { join, resolve } from 'node:path';
+import { build, root, setUp } from './setup.mjs';
+
+setUp({ forTests: false });
+build();
+
+const env = { ...process.env, VINETAP_DATA: resolve(process.env.VINETAP_DATA ?? join(root, 'data')) };
+if (!existsSync(join(env.VINETAP_DATA, 'vinetap.sqlite'))) {
+  console.log('Bringing in the demo recordings');
+  const seeded = spawnSync(process.execPath, [join(root, 'build', 'seed.js'), join(root, 'demo')], {
+    stdio: 'inherit',
+    env
+  });
+  if (seeded.status !== 0) process.exit(seeded.status ?? 1);
+}
+const server = spawn(process.execPath, [join(root, 'build')], { stdio: 'inherit', env });
+for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal));
+server.once('close', (code) => process.exit(code ?? 0));

@@ -1,0 +1,270 @@
+/** The server's parts, put together once: stores, jobs, open tracks, recognisers. */
+import { randomUUID } from 'node:crypto';
+import { basename } from 'node:path';
+import { LEVEL_BUCKET_MS } from '$lib/core/audio';
+import { dataFolder } from './config';
+import { EventStream } from './events';
+import { hearHandler } from './jobs/hear';
+import { JobRunner, type JobHandler } from './jobs/runner';
+import { acceptMedia } from './media/accept';
+import { probe, ToolFailed } from './media/ffmpeg';
+import { MediaFiles } from './media/files';
+import { mapSpeech, prepareSound } from './media/prepare';
+import { ApiProblem, notFound } from './problem';
+import { PocketSphinx } from './recognisers/pocketsphinx/recogniser';
+import type { Recogniser } from './recognisers/recogniser';
+import { lockFolder, openDatabase, type Db } from './store/database';
+import { JobStore, type Job } from './store/jobs';
+import { RecordingStore, type Recording } from './store/recordings';
+import { TrackStore } from './store/tracks';
+import { OpenTracks } from './tracks/open-tracks';
+
+export class App {
+  readonly events = new EventStream();
+  readonly recordings: RecordingStore;
+  readonly trackStore: TrackStore;
+  readonly tracks: OpenTracks;
+  readonly jobStore: JobStore;
+  readonly jobs: JobRunner;
+  readonly files: MediaFiles;
+  readonly recognisers: ReadonlyMap<string, Recogniser> = new Map([['pocketsphinx-en-us', new PocketSphinx()]]);
+  readonly #db: Db;
+  readonly #lock: { release(): void };
+
+  constructor(folder: string) {
+    this.#lock = lockFolder(folder);
+    this.#db = openDatabase(folder);
+    this.files = new MediaFiles(folder);
+    this.recordings = new RecordingStore(this.#db);
+    this.trackStore = new TrackStore(this.#db);
+    this.jobStore = new JobStore(this.#db);
+    this.tracks = new OpenTracks(this.trackStore, this.events);
+    this.jobs = new JobRunner(this.jobStore, this.events, {
+      prepare: this.#prepare,
+      hear: hearHandler({
+        db: this.#db,
+        jobs: this.jobStore,
+        tracks: this.trackStore,
+        recordings: this.recordings,
+        files: this.files,
+        recognisers: this.recognisers,
+        speechMapped: (id) => this.speechMapped(id),
+        onTrack: (id) => this.changed(id)
+      })
+    });
+  }
+
+  /** Clears up after a former server and goes on with its jobs. */
+  async start(): Promise<void> {
+    await this.files.sweep(new Set(this.recordings.allIds()));
+    this.jobs.resume();
+  }
+
+  close(): void {
+    this.jobs.close();
+    this.#db.close();
+    this.#lock.release();
+  }
+
+  /** A recording that is not in the bin. Throws `unknown_recording`. */
+  getRecording(id: string): Recording {
+    const recording = this.recordings.find(id);
+    if (recording === null || recording.binnedAtMs !== null) throw notFound('recording', id);
+    return recording;
+  }
+
+  /** Tells everyone that the list of recordings, or one of them, is no longer as it was. */
+  changed(recordingId: string): void {
+    this.events.send({ name: 'recordings', data: { recordingId } });
+  }
+
+  /**
+   * Takes an uploaded file: stored, probed, and being prepared by the job that comes back. Throws `unsupported_media`
+   * and keeps nothing where it cannot be used.
+   */
+  async takeUpload(
+    fileName: string,
+    body: ReadableStream<Uint8Array> | null,
+    announcedBytes: number | null
+  ): Promise<{ recording: Recording; job: Job }> {
+    const id = randomUUID();
+    const bytes = await this.files.receive(id, body, announcedBytes);
+    try {
+      const { durationMs, media } = acceptMedia(await probe(this.files.uploadPath(id)));
+      await this.files.keepUpload(id);
+      this.recordings.insert({
+        id,
+        title: titleFromFileName(fileName),
+        state: 'preparing',
+        durationMs,
+        media: { ...media, bytes },
+        createdAtMs: Date.now()
+      });
+    } catch (error) {
+      await this.files.dropUpload(id);
+      if (error instanceof ToolFailed) {
+        throw new ApiProblem(
+          422,
+          'unsupported_media',
+          'This is no sound or video file that can be read. Send WAV, MP3, M4A, MP4, WebM or Ogg.'
+        );
+      }
+      throw error;
+    }
+    const job = this.jobs.add('prepare', id, {});
+    this.changed(id);
+    return { recording: this.getRecording(id), job };
+  }
+
+  /** Removes a recording with its files for good. */
+  async removeRecording(id: string): Promise<void> {
+    this.jobs.cancelAllOf(id);
+    this.tracks.close(this.trackStore.listOf(id).map((track) => track.id));
+    this.recordings.remove(id);
+    await this.files.dropRecording(id);
+    this.changed(id);
+  }
+
+  /** Resolves when the recording's waveform is there. Throws what was wrong with it where it failed. */
+  async prepared(id: string): Promise<Recording> {
+    for (;;) {
+      const recording = this.getRecording(id);
+      if (recording.state === 'ready') return recording;
+      if (recording.state === 'failed')
+        throw new ApiProblem(422, 'unsupported_media', recording.failure ?? 'The recording could not be prepared.');
+      await this.#change(id);
+    }
+  }
+
+  /** Resolves when the recording's speech map is there. */
+  async speechMapped(id: string): Promise<void> {
+    for (;;) {
+      const recording = this.getRecording(id);
+      if (recording.hasSpeechMap) return;
+      if (recording.state === 'failed')
+        throw new ApiProblem(422, 'unsupported_media', recording.failure ?? 'The recording could not be prepared.');
+      const job = this.jobStore.listOf(id).find((one) => one.kind === 'prepare');
+      if (job === undefined || job.state === 'cancelled' || job.state === 'failed') {
+        throw new ApiProblem(
+          409,
+          'not_prepared',
+          'The speech map of this recording was not computed; prepare it again.'
+        );
+      }
+      await this.#change(id);
+    }
+  }
+
+  /** Resolves at the next change of a recording, or when one of its jobs has ended. */
+  #change(recordingId: string): Promise<void> {
+    return new Promise((resolve) => {
+      const stop = this.events.listen(({ event }) => {
+        const isOwn =
+          event.name === 'recordings'
+            ? event.data.recordingId === recordingId
+            : event.name === 'job' && this.#isEndOf(event.jobId, recordingId);
+        if (!isOwn) return;
+        stop();
+        resolve();
+      });
+    });
+  }
+
+  #isEndOf(jobId: string, recordingId: string): boolean {
+    const job = this.jobStore.find(jobId);
+    return job !== null && job.recordingId === recordingId && job.state !== 'queued' && job.state !== 'running';
+  }
+
+  readonly #prepare: JobHandler = async ({ job, signal, tell }) => {
+    const id = job.recordingId;
+    const recording = this.recordings.find(id)!;
+    try {
+      if (recording.state === 'preparing') {
+        const durationMs = await prepareSound(this.files, id, {
+          durationMs: recording.durationMs,
+          signal,
+          onProgress: (progress) => tell('drawing the waveform', progress * 0.3)
+        });
+        this.recordings.setReady(id, durationMs);
+        this.changed(id);
+      }
+      await mapSpeech(this.files, id, {
+        signal,
+        onProgress: (progress) => tell('finding speech', 0.3 + progress * 0.7)
+      });
+      this.recordings.setSpeechMapped(id);
+    } catch (error) {
+      if (!signal.aborted && this.recordings.find(id)?.state === 'preparing') {
+        this.recordings.setFailed(id, error instanceof Error ? error.message : String(error));
+        await this.files.dropRecording(id);
+      }
+      throw error;
+    } finally {
+      if (!signal.aborted) this.changed(id);
+    }
+    return {};
+  };
+}
+
+/** `../My_talk-2.final.mp4` → `My talk 2.final`. Only ever a title, never a path. */
+export function titleFromFileName(name: string): string {
+  const stem = basename(name.replaceAll('\\', '/'))
+    .replace(/\.[a-z0-9]{2,5}$/i, '')
+    .replace(/[_\s-]+/g, ' ')
+    .replace(/\p{Cc}/gu, '')
+    .trim()
+    .slice(0, 200);
+  return stem === '' ? 'Untitled recording' : stem.replace(/^\p{Ll}/u, (letter) => letter.toUpperCase());
+}
+
+/** A recording as the API tells it. */
+export function recordingAnswer(app: App, recording: Recording) {
+  const { media } = recording;
+  const job = app.jobStore.listOf(recording.id).find((one) => one.state === 'queued' || one.state === 'running');
+  return {
+    id: recording.id,
+    title: recording.title,
+    durationMs: recording.durationMs,
+    state: recording.state,
+    ...(recording.failure !== null && { failure: recording.failure }),
+    hasSpeechMap: recording.hasSpeechMap,
+    levelBucketMs: LEVEL_BUCKET_MS,
+    createdAtMs: recording.createdAtMs,
+    ...(recording.binnedAtMs !== null && { binnedAtMs: recording.binnedAtMs }),
+    ...(job !== undefined && { jobId: job.id }),
+    media: {
+      mime: media.mime,
+      hasVideo: media.hasVideo,
+      ...(media.width !== null && { width: media.width, height: media.height }),
+      ...(media.frameRate !== null && { frameRate: media.frameRate }),
+      channels: media.channels,
+      sampleRate: media.sampleRate,
+      bytes: media.bytes
+    },
+    tracks: app.trackStore.listOf(recording.id).map((track) => ({
+      id: track.id,
+      language: track.language,
+      kind: track.kind,
+      title: track.title,
+      revision: track.revision,
+      wordCount: track.wordCount,
+      correctedCount: track.correctedCount,
+      cueCount: track.cueCount
+    }))
+  };
+}
+
+const held = globalThis as { vineTapApp?: App };
+
+/** Opens the data folder; throws `FolderInUse` where another server has it. */
+export async function openApp(): Promise<App> {
+  held.vineTapApp?.close();
+  held.vineTapApp = new App(dataFolder());
+  await held.vineTapApp.start();
+  return held.vineTapApp;
+}
+
+export function getApp(): App {
+  if (held.vineTapApp === undefined) throw new Error('the app is not open');
+  return held.vineTapApp;
+}

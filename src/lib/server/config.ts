@@ -1,0 +1,16 @@
+/** What the server is told by its environment. */
+import { resolve } from 'node:path';
+import { z } from 'zod';
+
+const environment = z.object({
+  VINETAP_DATA: z.string().min(1).default('./data'),
+  VINETAP_SPARE_BYTES: z.coerce.number().min(0).default(200_000_000)
+});
+
+/** The folder of the database and the media. */
+export const dataFolder = (): string => resolve(environment.parse(process.env).VINETAP_DATA);
+
+/** Kept free on the disk of the data folder, so that the database can always write. */
+export const spareBytes = (): number => environment.parse(process.env).VINETAP_SPARE_BYTES;
+
+export { version } from '../../../package.json';

@@ -1,0 +1,142 @@
+/** ffmpeg and ffprobe as child processes: argument arrays, no input from the terminal, local files, accepted demuxers. */
+import { spawn, type ChildProcess } from 'node:child_process';
+import { z } from 'zod';
+
+/** Containers that may be read. Playlists, concat lists and everything else that can name other files are not among them. */
+const DEMUXERS = 'wav,mp3,mov,matroska,ogg,flac,aac';
+const INPUT = ['-protocol_whitelist', 'file,pipe', '-format_whitelist', DEMUXERS];
+
+/** Says that a tool could not do its work, with its own last words. */
+export class ToolFailed extends Error {}
+
+interface Finished {
+  readonly stdout: string;
+  readonly stderr: string;
+}
+
+/** Runs a tool to its end, its output held to `maxBytes`. Throws `ToolFailed`. */
+async function run(
+  tool: string,
+  args: readonly string[],
+  limits: { timeoutMs: number; maxBytes: number }
+): Promise<Finished> {
+  const child = spawn(tool, args, { stdio: ['ignore', 'pipe', 'pipe'] });
+  let stdout = '';
+  let stderr = '';
+  child.stdout.setEncoding('utf8').on('data', (text: string) => {
+    stdout += text;
+    if (stdout.length > limits.maxBytes) child.kill('SIGKILL');
+  });
+  child.stderr.setEncoding('utf8').on('data', (text: string) => {
+    stderr = (stderr + text).slice(-4000);
+  });
+  const code = await ended(child, limits.timeoutMs);
+  if (code !== 0) throw new ToolFailed(`${tool} ended with ${code}: ${stderr.trim()}`);
+  return { stdout, stderr };
+}
+
+/** The exit code, or the name of the signal; a child that runs for longer is killed. */
+function ended(child: ChildProcess, timeoutMs: number): Promise<number | string> {
+  return new Promise((resolve, reject) => {
+    const timer = setTimeout(() => child.kill('SIGKILL'), timeoutMs);
+    child.once('error', (error) => {
+      clearTimeout(timer);
+      reject(error);
+    });
+    child.once('close', (code, signal) => {
+      clearTimeout(timer);
+      resolve(code ?? signal ?? 'no code');
+    });
+  });
+}
+
+const streamSchema = z.object({
+  index: z.number(),
+  codec_type: z.string().optional(),
+  codec_name: z.string().optional(),
+  width: z.number().optional(),
+  height: z.number().optional(),
+  pix_fmt: z.string().optional(),
+  channels: z.number().optional(),
+  sample_rate: z.coerce.number().optional(),
+  avg_frame_rate: z.string().optional(),
+  duration: z.coerce.number().optional(),
+  disposition: z.object({ attached_pic: z.number().optional() }).optional()
+});
+const probeSchema = z.object({
+  streams: z.array(streamSchema).default([]),
+  format: z.object({ format_name: z.string(), duration: z.coerce.number().optional() })
+});
+export type Probed = z.infer<typeof probeSchema>;
+
+/** What a media file says of itself. Throws `ToolFailed` for what is no accepted media. */
+export async function probe(path: string): Promise<Probed> {
+  const { stdout } = await run(
+    'ffprobe',
+    ['-v', 'error', ...INPUT, '-show_streams', '-show_format', '-of', 'json', `file:${path}`],
+    {
+      timeoutMs: 20_000,
+      maxBytes: 4_000_000
+    }
+  );
+  return probeSchema.parse(JSON.parse(stdout));
+}
+
+export const DECODED_RATE_HZ = 16_000;
+
+/**
+ * The first sound stream as 16-bit mono at 16 kHz, padded or cut so that its first sample is played at `currentTime` 0.
+ * Pieces come in order, of any even number of bytes. Throws `ToolFailed` where nothing can be decoded.
+ */
+export async function decodeSound(
+  path: string,
+  onSamples: (bytes: Buffer) => Promise<void> | void,
+  options: { readonly timeoutMs: number; readonly signal: AbortSignal }
+): Promise<void> {
+  const args = ['-nostdin', '-v', 'error', ...INPUT, '-i', `file:${path}`, '-map', '0:a:0', '-vn', '-sn', '-dn'];
+  const output = [
+    '-af',
+    `aresample=${DECODED_RATE_HZ}:async=1:first_pts=0`,
+    '-ac',
+    '1',
+    '-f',
+    's16le',
+    '-c:a',
+    'pcm_s16le',
+    'pipe:1'
+  ];
+  const child = spawn('ffmpeg', [...args, ...output], { stdio: ['ignore', 'pipe', 'pipe'] });
+  const stop = (): void => void child.kill('SIGKILL');
+  options.signal.addEventListener('abort', stop, { once: true });
+  let stderr = '';
+  child.stderr.setEncoding('utf8').on('data', (text: string) => {
+    stderr = (stderr + text).slice(-4000);
+  });
+  const end = ended(child, options.timeoutMs);
+  try {
+    let odd: Buffer = Buffer.alloc(0);
+    for await (const piece of child.stdout as AsyncIterable<Buffer>) {
+      const bytes = odd.length > 0 ? Buffer.concat([odd, piece]) : piece;
+      const whole = bytes.length - (bytes.length % 2);
+      odd = bytes.subarray(whole);
+      if (whole > 0) await onSamples(bytes.subarray(0, whole));
+    }
+    const code = await end;
+    options.signal.throwIfAborted();
+    if (code !== 0) throw new ToolFailed(`ffmpeg ended with ${code}: ${stderr.trim()}`);
+  } finally {
+    options.signal.removeEventListener('abort', stop);
+    stop();
+  }
+}
+
+let known: Promise<{ available: boolean; version?: string }> | undefined;
+
+/** Whether ffmpeg is there, and which. Asked once. */
+export function ffmpegVersion(): Promise<{ available: boolean; version?: string }> {
+  known ??= run('ffmpeg', ['-version'], { timeoutMs: 10_000, maxBytes: 100_000 }).then(
+    ({ stdout }) => ({ available: true, version: /version (\S+)/.exec(stdout)?.[1] ?? 'unknown' }),
+    () => ({ available: false })
+  );
+  return known;
+}

@@ -1,0 +1,114 @@
+/** What every recording needs before it is worked on: its sound decoded once, its levels, its speech map. */
+import { once } from 'node:events';
+import { createWriteStream } from 'node:fs';
+import { readFile, rm, writeFile } from 'node:fs/promises';
+import { Worker } from 'node:worker_threads';
+import { z } from 'zod';
+import { LevelMeter } from '$lib/core/audio';
+import { formatClock } from '$lib/core/time';
+import { processFile } from '../process-file';
+import { ApiProblem } from '../problem';
+import { DECODED_RATE_HZ, decodeSound, ToolFailed } from './ffmpeg';
+import type { MediaFiles } from './files';
+
+/** A frame of the speech map: 512 samples of 16 kHz. */
+export const SPEECH_FRAME_MS = 32;
+
+interface PrepareOptions {
+  readonly durationMs: number;
+  readonly signal: AbortSignal;
+  /** 0 to 1. */
+  readonly onProgress: (progress: number) => void;
+}
+
+/** Decodes the sound and measures its levels; gives the true length in ms. Throws `unsupported_media` or `truncated_media`. */
+export async function prepareSound(
+  files: MediaFiles,
+  id: string,
+  { durationMs, signal, onProgress }: PrepareOptions
+): Promise<number> {
+  const meter = new LevelMeter(DECODED_RATE_HZ);
+  const out = createWriteStream(files.soundPath(id));
+  let bytes = 0;
+  try {
+    await decodeSound(
+      files.mediaPath(id),
+      async (piece) => {
+        meter.push(new Int16Array(piece.buffer.slice(piece.byteOffset, piece.byteOffset + piece.length)));
+        bytes += piece.length;
+        onProgress(Math.min(1, bytes / 2 / DECODED_RATE_HZ / (durationMs / 1000)));
+        if (!out.write(piece)) await once(out, 'drain');
+      },
+      { timeoutMs: 120_000 + durationMs, signal }
+    );
+    out.end();
+    await once(out, 'close');
+  } catch (error) {
+    out.destroy();
+    await rm(files.soundPath(id), { force: true });
+    if ((error as NodeJS.ErrnoException).code === 'ENOSPC') {
+      throw new ApiProblem(
+        507,
+        'disk_full',
+        'The disk of the data folder has no room to decode this file; nothing of it is kept.'
+      );
+    }
+    if (error instanceof ToolFailed)
+      throw new ApiProblem(
+        422,
+        'unsupported_media',
+        'The sound of this file cannot be decoded; it may be damaged. Export it again and retry.'
+      );
+    throw error;
+  }
+  const decodedMs = Math.round((bytes / 2 / DECODED_RATE_HZ) * 1000);
+  if (decodedMs < durationMs - Math.max(1500, durationMs * 0.03)) {
+    throw new ApiProblem(
+      422,
+      'truncated_media',
+      `The sound ends at ${formatClock(decodedMs)} of ${formatClock(durationMs)}: the file is cut short. Send the whole file.`
+    );
+  }
+  await writeFile(files.levelsPath(id), meter.finish());
+  return Math.max(durationMs, decodedMs);
+}
+
+const speechMessage = z.discriminatedUnion('type', [
+  z.object({ type: z.literal('progress'), progress: z.number() }),
+  z.object({ type: z.literal('done') })
+]);
+
+/** Computes the speech map in a thread of its own and writes it, a byte a frame. */
+export async function mapSpeech(
+  files: MediaFiles,
+  id: string,
+  { signal, onProgress }: Omit<PrepareOptions, 'durationMs'>
+): Promise<void> {
+  const worker = new Worker(processFile('speech-map'), {
+    workerData: { soundPath: files.soundPath(id), speechPath: files.speechPath(id) }
+  });
+  const stop = (): void => void worker.terminate();
+  signal.addEventListener('abort', stop, { once: true });
+  try {
+    await new Promise<void>((resolve, reject) => {
+      worker.on('message', (raw: unknown) => {
+        const message = speechMessage.parse(raw);
+        if (message.type === 'done') resolve();
+        else onProgress(message.progress);
+      });
+      worker.once('error', reject);
+      worker.once('messageerror', reject);
+      worker.once('exit', (code) => reject(new Error(`the speech map's thread ended with ${code}`)));
+    });
+  } finally {
+    signal.removeEventListener('abort', stop);
+    stop();
+  }
+  signal.throwIfAborted();
+}
+
+/** The speech map as the core takes it. */
+export async function loadSpeech(files: MediaFiles, id: string): Promise<{ frameMs: number; probabilities: number[] }> {
+  const bytes = await readFile(files.speechPath(id));
+  return { frameMs: SPEECH_FRAME_MS, probabilities: Array.from(bytes, (byte) => byte / 255) };
+}

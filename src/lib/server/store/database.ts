@@ -1,0 +1,57 @@
+/** The database: one SQLite file in the data folder, numbered migrations, one owner at a time. */
+import { mkdirSync } from 'node:fs';
+import { join } from 'node:path';
+import Database from 'better-sqlite3';
+import foundation from './migrations/001-foundation.sql?raw';
+
+export type Db = Database.Database;
+
+/** In order; one that has landed is never changed. */
+const MIGRATIONS: readonly string[] = [foundation];
+
+/** Says in one sentence that the data folder has an owner already. */
+export class FolderInUse extends Error {}
+
+/**
+ * Takes the data folder for this process until it ends, however it ends: the lock is the operating system's, on a
+ * file of its own.
+ */
+export function lockFolder(folder: string): { release(): void } {
+  mkdirSync(folder, { recursive: true });
+  const lock = new Database(join(folder, 'lock'), { timeout: 0 });
+  try {
+    lock.pragma('journal_mode = DELETE');
+    lock.exec('BEGIN EXCLUSIVE');
+  } catch (cause) {
+    lock.close();
+    throw new FolderInUse(
+      `Another Vine Tap server is using the data folder ${folder}; stop it, or set VINETAP_DATA to another folder.`,
+      { cause }
+    );
+  }
+  return { release: () => lock.close() };
+}
+
+export function openDatabase(folder: string): Db {
+  mkdirSync(folder, { recursive: true });
+  const db = new Database(join(folder, 'vinetap.sqlite'));
+  db.pragma('journal_mode = WAL');
+  db.pragma('synchronous = FULL');
+  db.pragma('foreign_keys = ON');
+  migrate(db);
+  return db;
+}
+
+function migrate(db: Db): void {
+  const at = db.pragma('user_version', { simple: true }) as number;
+  if (at > MIGRATIONS.length)
+    throw new Error(
+      `The data folder was written by a newer Vine Tap (schema ${at}, this one knows ${MIGRATIONS.length}).`
+    );
+  MIGRATIONS.slice(at).forEach((sql, step) => {
+    db.transaction(() => {
+      db.exec(sql);
+      db.pragma(`user_version = ${at + step + 1}`);
+    })();
+  });
+}

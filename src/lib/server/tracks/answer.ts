@@ -1,0 +1,45 @@
+import { cueSpeaker, markedLines, type Track } from '$lib/core/track';
+import { cueSettings } from '$lib/core/formats';
+
+/** A track as the API tells it: absent fields say what is usual. */
+export function trackAnswer(track: Track, revision: number) {
+  return {
+    id: track.id,
+    recordingId: track.recordingId,
+    language: track.language,
+    kind: track.kind,
+    title: track.title,
+    state: track.state,
+    revision,
+    look: track.look,
+    rules: track.rules,
+    words: track.words.map((word) => ({
+      id: word.id,
+      text: word.text,
+      startMs: word.startMs,
+      endMs: word.endMs,
+      confidence: word.confidence,
+      timing: word.timing,
+      correctedAt: word.correctedAt,
+      ...(word.speakerId !== null && { speakerId: word.speakerId }),
+      ...(word.kind === 'sound' && { sound: true }),
+      ...(word.kind === 'hole' && { hole: true }),
+      ...(!word.shown && { shown: false })
+    })),
+    cues: track.cues.map((cue) => {
+      const speakerId = cueSpeaker(track, cue);
+      const settings = cueSettings(track, cue);
+      return {
+        id: cue.id,
+        startMs: cue.startMs,
+        endMs: cue.endMs,
+        lines: markedLines(track, cue),
+        wordIds: cue.wordIds,
+        ...(speakerId !== null && { speakerId }),
+        ...(settings !== '' && { settings }),
+        ...(cue.placement !== null && { placement: cue.placement })
+      };
+    }),
+    speakers: track.speakers
+  };
+}

@@ -1,0 +1,217 @@
+/**
+ * The tracks in hand, in memory in the core's form. Everything that changes one goes through here: one entry of its
+ * log, written before it is acknowledged.
+ */
+import { randomUUID } from 'node:crypto';
+import { applyEdits, completeEdit, labelEdits, newIdsOf, type ClientEdit, type Edit } from '$lib/core/edits';
+import { recue } from '$lib/core/cueing';
+import type { Rules, Track } from '$lib/core/track';
+import type { EventStream } from '../events';
+import { ApiProblem, notFound } from '../problem';
+import type { TrackEntry, TrackStore } from '../store/tracks';
+
+interface OpenTrack {
+  track: Track;
+  revision: number;
+  /** Revisions of the entries that undo and redo take next, newest last. */
+  undo: number[];
+  redo: number[];
+  /** Every id that the track has ever had. */
+  readonly usedIds: Set<string>;
+}
+
+export interface Saved {
+  readonly revision: number;
+  readonly edits: readonly Edit[];
+  readonly label: string;
+}
+
+const MOST_OPEN = 24;
+
+export class OpenTracks {
+  readonly #store: TrackStore;
+  readonly #events: EventStream;
+  readonly #open = new Map<string, OpenTrack>();
+
+  constructor(store: TrackStore, events: EventStream) {
+    this.#store = store;
+    this.#events = events;
+  }
+
+  /** The track as it is now. Throws `unknown_track`. */
+  get(id: string): { readonly track: Track; readonly revision: number } {
+    return this.#take(id);
+  }
+
+  /** What undo and redo would take, as labels; `null` for nothing. */
+  history(id: string): { readonly undo: string | null; readonly redo: string | null } {
+    const open = this.#take(id);
+    const label = (revision: number | undefined): string | null =>
+      revision === undefined ? null : (this.#store.entriesAfter(id, revision - 1)[0]?.label ?? null);
+    return { undo: label(open.undo.at(-1)), redo: label(open.redo.at(-1)) };
+  }
+
+  applyClientEdits(
+    id: string,
+    request: { revision: number; edits: readonly ClientEdit[]; batchId?: string | undefined }
+  ): Saved {
+    const open = this.#take(id);
+    const answered = this.#findAnswered(id, request.batchId);
+    if (answered !== null) return answered;
+    this.#refuseStale(open, request.revision);
+    const atMs = Date.now();
+    const edits = request.edits.map((edit) => completeEdit(open.track, edit, randomUUID, atMs));
+    const minted = new Set<string>();
+    for (const newId of edits.flatMap(newIdsOf)) {
+      if (open.usedIds.has(newId) || minted.has(newId)) {
+        throw new ApiProblem(422, 'id_taken', `The id ${newId} was used before in this track; mint another.`);
+      }
+      minted.add(newId);
+    }
+    return this.#commit(open, {
+      kind: 'edit',
+      targetRevision: null,
+      batchId: request.batchId ?? null,
+      label: labelEdits(edits),
+      edits
+    });
+  }
+
+  /** An edit of the server's own: breaking anew, retiming. `revision`, where given, must be the present one. */
+  applyOwn(id: string, make: (track: Track) => Edit, revision?: number): Saved {
+    const open = this.#take(id);
+    if (revision !== undefined) this.#refuseStale(open, revision);
+    const edit = make(open.track);
+    return this.#commit(open, {
+      kind: 'edit',
+      targetRevision: null,
+      batchId: null,
+      label: labelEdits([edit]),
+      edits: [edit]
+    });
+  }
+
+  recue(id: string, rules: Rules, revision?: number): Saved {
+    return this.applyOwn(id, (track) => ({ type: 'setCues', cues: recue(track, rules, randomUUID), rules }), revision);
+  }
+
+  undo(id: string, request: { revision: number; batchId?: string | undefined }): Saved {
+    return this.#step(id, 'undo', request);
+  }
+  redo(id: string, request: { revision: number; batchId?: string | undefined }): Saved {
+    return this.#step(id, 'redo', request);
+  }
+
+  entriesAfter(id: string, revision: number): { readonly revision: number; readonly entries: readonly TrackEntry[] } {
+    const open = this.#take(id);
+    return { revision: open.revision, entries: this.#store.entriesAfter(id, revision) };
+  }
+
+  /** Forgets the tracks of a recording that is gone. */
+  close(ids: readonly string[]): void {
+    for (const id of ids) this.#open.delete(id);
+  }
+
+  #step(id: string, kind: 'undo' | 'redo', request: { revision: number; batchId?: string | undefined }): Saved {
+    const open = this.#take(id);
+    const answered = this.#findAnswered(id, request.batchId);
+    if (answered !== null) return answered;
+    this.#refuseStale(open, request.revision);
+    const target = open[kind].at(-1);
+    if (target === undefined)
+      throw new ApiProblem(409, `nothing_to_${kind}`, `There is nothing to ${kind} in this track.`);
+    const entry = this.#store.entriesAfter(id, target - 1)[0]!;
+    return this.#commit(open, {
+      kind,
+      targetRevision: target,
+      batchId: request.batchId ?? null,
+      label: entry.label,
+      edits: entry.inverses
+    });
+  }
+
+  #findAnswered(id: string, batchId: string | undefined): Saved | null {
+    const entry = batchId === undefined ? null : this.#store.findByBatch(id, batchId);
+    return entry === null ? null : { revision: entry.revision, edits: entry.edits, label: entry.label };
+  }
+
+  #refuseStale(open: OpenTrack, revision: number): void {
+    if (revision === open.revision) return;
+    throw new ApiProblem(
+      409,
+      'stale_revision',
+      `The track is at revision ${open.revision}, not ${revision}: fetch the edits since and apply yours on top.`,
+      {
+        revision: open.revision
+      }
+    );
+  }
+
+  #commit(open: OpenTrack, entry: Omit<TrackEntry, 'revision' | 'inverses' | 'madeAtMs'>): Saved {
+    const applied = applyEdits(open.track, entry.edits);
+    if (!applied.ok) throw new ApiProblem(422, applied.problem.code, applied.problem.message);
+    const revision = open.revision + 1;
+    this.#store.append(applied.value.track, {
+      ...entry,
+      revision,
+      inverses: applied.value.inverses,
+      madeAtMs: Date.now()
+    });
+    open.track = applied.value.track;
+    open.revision = revision;
+    note(open, { ...entry, revision });
+    this.#events.send({ name: 'track', data: { trackId: open.track.id, revision } });
+    return { revision, edits: entry.edits, label: entry.label };
+  }
+
+  #take(id: string): OpenTrack {
+    const known = this.#open.get(id);
+    if (known !== undefined) {
+      this.#open.delete(id);
+      this.#open.set(id, known);
+      return known;
+    }
+    if (this.#store.findSummary(id) === null) throw notFound('track', id);
+    const open = loadTrack(this.#store, id);
+    this.#open.set(id, open);
+    if (this.#open.size > MOST_OPEN) this.#open.delete(this.#open.keys().next().value!);
+    return open;
+  }
+}
+
+/** A track from its newest snapshot and what follows, its undo stack and ids from the whole log. */
+function loadTrack(store: TrackStore, id: string): OpenTrack {
+  const draft = store.getSnapshot(id, 0).track;
+  const snapshot = store.getSnapshot(id);
+  const open: OpenTrack = {
+    track: snapshot.track,
+    revision: snapshot.revision,
+    undo: [],
+    redo: [],
+    usedIds: new Set()
+  };
+  for (const { id: used } of [...draft.words, ...draft.cues, ...draft.speakers]) open.usedIds.add(used);
+  for (const entry of store.entriesAfter(id, 0)) {
+    if (entry.revision > open.revision) {
+      const applied = applyEdits(open.track, entry.edits);
+      if (!applied.ok)
+        throw new Error(`track ${id}: entry ${entry.revision} of its log does not apply: ${applied.problem.message}`);
+      open.track = applied.value.track;
+      open.revision = entry.revision;
+    }
+    note(open, entry);
+  }
+  return open;
+}
+
+/** Keeps the stacks and the used ids in step with an entry of the log. */
+function note(open: OpenTrack, entry: Pick<TrackEntry, 'kind' | 'revision' | 'edits'>): void {
+  if (entry.kind === 'undo') open.undo.pop();
+  else if (entry.kind === 'redo') open.redo.pop();
+  else open.redo = [];
+  (entry.kind === 'undo' ? open.redo : open.undo).push(entry.revision);
+  for (const edit of entry.edits) {
+    if (edit.type === 'setCues') for (const cue of edit.cues) open.usedIds.add(cue.id);
+    else if (edit.type !== 'restore' && edit.type !== 'retime') for (const id of newIdsOf(edit)) open.usedIds.add(id);
+  }
+}

@@ -1,0 +1,53 @@
+/** An engine process: loads the recogniser, hears the chunks it is sent, and dies alone if the library does. */
+import { open } from 'node:fs/promises';
+import { fromEngine, toEngine, type FromEngine } from '$lib/server/recognisers/pocketsphinx/messages';
+import { Decoder } from '$lib/server/recognisers/pocketsphinx/native';
+
+const BYTES_A_MS = 32;
+
+const say = (message: FromEngine): void => void process.send?.(fromEngine.parse(message));
+
+async function readSamples(path: string, startMs: number, endMs: number): Promise<Int16Array> {
+  const file = await open(path, 'r');
+  try {
+    const samples = new Int16Array((endMs - startMs) * (BYTES_A_MS / 2));
+    const { bytesRead } = await file.read(new Uint8Array(samples.buffer), 0, samples.byteLength, startMs * BYTES_A_MS);
+    return samples.subarray(0, bytesRead >> 1);
+  } finally {
+    await file.close();
+  }
+}
+
+function start(): void {
+  let decoder: Decoder;
+  try {
+    decoder = new Decoder();
+  } catch (error) {
+    say({
+      type: 'unable',
+      reason: `The recogniser is not on this machine: ${error instanceof Error ? error.message : String(error)}`
+    });
+    return;
+  }
+  process.on('message', (raw) => {
+    const { position, soundPath, startMs, endMs } = toEngine.parse(raw);
+    void readSamples(soundPath, startMs, endMs).then((samples) => {
+      const words = decoder.hear(samples, (heardMs) => say({ type: 'progress', position, heardMs }));
+      say({
+        type: 'heard',
+        position,
+        words: words.map((word) => ({
+          ...word,
+          alternatives: [...word.alternatives],
+          startMs: word.startMs + startMs,
+          endMs: word.endMs + startMs
+        }))
+      });
+    });
+  });
+  say({ type: 'ready' });
+}
+
+// The server is gone: nobody is left to hear for.
+process.on('disconnect', () => process.exit(0));
+start();

@@ -1,0 +1,102 @@
+/** Starts the server: its address, who may talk to it, and the app behind. Built as `build/index.js`. */
+import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
+import { z } from 'zod';
+import { findRefusal, SECURITY_HEADERS } from '$lib/server/http/guard';
+import { Passphrase } from '$lib/server/http/passphrase';
+
+const environment = z.object({
+  HOST: z.string().min(1).default('127.0.0.1'),
+  PORT: z.coerce.number().int().min(0).max(65_535).default(4173),
+  ORIGIN: z.url().optional(),
+  VINETAP_PASSPHRASE: z.string().min(8, 'is too short: eight characters at least').optional()
+});
+
+type Handler = (request: IncomingMessage, response: ServerResponse, next: () => void) => void;
+
+function endWith(message: string): never {
+  console.error(message);
+  process.exit(1);
+}
+
+const read = environment.safeParse(process.env);
+if (!read.success)
+  endWith(
+    `Vine Tap cannot start: ${read.error.issues.map((issue) => `${issue.path.join('.')} ${issue.message}`).join('; ')}`
+  );
+const { HOST, PORT, ORIGIN, VINETAP_PASSPHRASE } = read.data;
+
+const isLoopback = /^(localhost|127(\.\d{1,3}){3}|::1)$/.test(HOST);
+if (!isLoopback && VINETAP_PASSPHRASE === undefined) {
+  endWith(
+    `Vine Tap does not listen on ${HOST} without a passphrase: set VINETAP_PASSPHRASE, or leave HOST out to listen on this machine only.`
+  );
+}
+const passphrase = VINETAP_PASSPHRASE === undefined ? null : new Passphrase(VINETAP_PASSPHRASE);
+
+// What the app's adapter reads. Uploads are metered and bounded by the app itself.
+process.env.BODY_SIZE_LIMIT = 'Infinity';
+process.env.PROTOCOL_HEADER = 'x-forwarded-proto';
+process.env.SHUTDOWN_TIMEOUT ??= '3';
+
+let handler: Handler;
+try {
+  ({ handler } = (await import(/* @vite-ignore */ new URL('./handler.js', import.meta.url).href)) as {
+    handler: Handler;
+  });
+} catch (error) {
+  endWith(error instanceof Error ? error.message : String(error));
+}
+
+async function serve(request: IncomingMessage, response: ServerResponse): Promise<void> {
+  for (const [name, value] of Object.entries(SECURITY_HEADERS)) response.setHeader(name, value);
+  const refusal = findRefusal(
+    { method: request.method ?? 'GET', headers: request.headers },
+    { origin: ORIGIN ?? null }
+  );
+  if (refusal !== null) {
+    response.writeHead(refusal.status, { 'content-type': 'application/json', connection: 'close' });
+    response.end(JSON.stringify({ error: { code: refusal.code, message: refusal.message } }));
+    return;
+  }
+  if (passphrase !== null && !(await passphrase.admit(request, response))) return;
+  if (ORIGIN === undefined) request.headers['x-forwarded-proto'] = 'http';
+  // A body without a type would be dropped on the way to the endpoint.
+  request.headers['content-type'] ??= 'application/octet-stream';
+  handler(request, response, () => {
+    response.writeHead(404);
+    response.end();
+  });
+}
+
+const server = createServer((request, response) => {
+  serve(request, response).catch((error: unknown) => {
+    console.error(error);
+    response.destroy();
+  });
+});
+// A large upload over a slow line takes as long as it takes.
+server.requestTimeout = 0;
+server.once('error', (error: NodeJS.ErrnoException) => {
+  endWith(
+    error.code === 'EADDRINUSE'
+      ? `Port ${PORT} on ${HOST} is taken: stop what uses it, or set PORT to another.`
+      : error.message
+  );
+});
+server.listen(PORT, HOST, () => {
+  const address = server.address();
+  const port = typeof address === 'object' && address !== null ? address.port : PORT;
+  console.log(`Vine Tap is at http://${HOST.includes(':') ? `[${HOST}]` : HOST}:${port}`);
+});
+
+let isEnding = false;
+for (const signal of ['SIGTERM', 'SIGINT'] as const) {
+  process.on(signal, () => {
+    if (isEnding) return;
+    isEnding = true;
+    server.close();
+    process.emit('vinetap:end' as 'beforeExit', 0);
+    server.closeAllConnections();
+    setTimeout(() => process.exit(0), 50);
+  });
+}

@@ -1,0 +1,39 @@
+import { json } from '@sveltejs/kit';
+import { getApp, recordingAnswer } from '$lib/server/app';
+import { answer } from '$lib/server/http/answers';
+import { jobAnswer } from '$lib/server/jobs/runner';
+import { ApiProblem } from '$lib/server/problem';
+import type { RequestEvent } from './$types';
+
+/** `?bin=1`: those in the bin. */
+export const GET = ({ url }: RequestEvent) =>
+  answer(() => {
+    const app = getApp();
+    return json({
+      recordings: app.recordings
+        .list({ isBinned: url.searchParams.has('bin') })
+        .map((recording) => recordingAnswer(app, recording))
+    });
+  });
+
+export const POST = ({ request, url }: RequestEvent) =>
+  answer(async () => {
+    const app = getApp();
+    const announced = request.headers.get('content-length');
+    const { recording, job } = await app.takeUpload(
+      url.searchParams.get('name') ?? '',
+      request.body,
+      announced === null ? null : Number(announced)
+    );
+    if (/\brespond-async\b/.test(request.headers.get('prefer') ?? '')) {
+      return json({ recording: recordingAnswer(app, recording), job: jobAnswer(job) }, { status: 202 });
+    }
+    try {
+      return json({ recording: recordingAnswer(app, await app.prepared(recording.id)) }, { status: 201 });
+    } catch (error) {
+      // The caller learns here that the media cannot be used: no failed recording is left for her to find.
+      if (error instanceof ApiProblem && app.recordings.find(recording.id)?.state === 'failed')
+        await app.removeRecording(recording.id);
+      throw error;
+    }
+  });

@@ -1,0 +1,17 @@
+import { json } from '@sveltejs/kit';
+import { getApp, recordingAnswer } from '$lib/server/app';
+import { answer } from '$lib/server/http/answers';
+import { notFound } from '$lib/server/problem';
+import type { RequestEvent } from './$types';
+
+/** Out of the bin, as it was. */
+export const POST = ({ params }: RequestEvent) =>
+  answer(() => {
+    const app = getApp();
+    const recording = app.recordings.find(params.id);
+    if (recording === null) throw notFound('recording', params.id);
+    app.recordings.setBinned(recording.id, null);
+    if (!recording.hasSpeechMap) app.jobs.add('prepare', recording.id, {});
+    app.changed(recording.id);
+    return json({ recording: recordingAnswer(app, app.getRecording(recording.id)) });
+  });

@@ -1,0 +1,20 @@
+import { json } from '@sveltejs/kit';
+import { speechRegions } from '$lib/core/audio';
+import { getApp } from '$lib/server/app';
+import { answer } from '$lib/server/http/answers';
+import { loadSpeech } from '$lib/server/media/prepare';
+import type { RequestEvent } from './$types';
+
+/** Answers when the speech map is there. */
+export const GET = ({ params }: RequestEvent) =>
+  answer(async () => {
+    const app = getApp();
+    const { id, durationMs } = app.getRecording(params.id);
+    await app.speechMapped(id);
+    const speech = await loadSpeech(app.files, id);
+    return json({
+      frameMs: speech.frameMs,
+      probabilities: speech.probabilities.map((probability) => Math.round(probability * 1000) / 1000),
+      regions: speechRegions(speech, durationMs)
+    });
+  });

@@ -1,0 +1,52 @@
+import { randomUUID } from 'node:crypto';
+import { json } from '@sveltejs/kit';
+import { z } from 'zod';
+import { parseSrt, parseWebVtt, trackFromFile } from '$lib/core/formats';
+import { getApp } from '$lib/server/app';
+import { answer, notSupported, readJson } from '$lib/server/http/answers';
+import { ApiProblem } from '$lib/server/problem';
+import { trackAnswer } from '$lib/server/tracks/answer';
+import type { RequestEvent } from './$types';
+
+const importRequest = z.object({
+  format: z.enum(['srt', 'vtt', 'ttml']),
+  language: z.string().regex(/^[A-Za-z]{2,3}(-[A-Za-z0-9]{2,8})*$/, 'must be a BCP 47 tag such as en or en-CA'),
+  content: z.string(),
+  title: z.string().max(300).optional()
+});
+
+const parsers = { srt: parseSrt, vtt: parseWebVtt };
+
+export const POST = ({ params, request }: RequestEvent) =>
+  answer(async () => {
+    const app = getApp();
+    const recording = app.getRecording(params.id);
+    const { format, language, content, title } = await readJson(request, importRequest);
+    if (format === 'ttml') return notSupported('Reading TTML');
+    const parsed = parsers[format](content);
+    if (parsed.cues.length === 0) {
+      throw new ApiProblem(
+        422,
+        'unreadable_captions',
+        `No cue can be read from this ${format === 'srt' ? 'SRT' : 'WebVTT'} file.`,
+        parsed.problems.slice(0, 20)
+      );
+    }
+    const { track, problems } = trackFromFile(parsed, {
+      trackId: randomUUID(),
+      recordingId: recording.id,
+      language,
+      title: title ?? recording.title,
+      recordingDurationMs: recording.durationMs,
+      mint: randomUUID
+    });
+    app.trackStore.insert(track, Date.now());
+    app.changed(recording.id);
+    return json(
+      {
+        track: trackAnswer(track, 0),
+        warnings: problems.map(({ line, message, code, outcome }) => ({ line, message, code, outcome }))
+      },
+      { status: 201 }
+    );
+  });

@@ -1,0 +1,54 @@
+import { json } from '@sveltejs/kit';
+import { z } from 'zod';
+import { HOUSE_RULES, rulesSchema } from '$lib/core/track';
+import { getApp } from '$lib/server/app';
+import { answer, notSupported, readJson } from '$lib/server/http/answers';
+import { jobAnswer } from '$lib/server/jobs/runner';
+import { ApiProblem } from '$lib/server/problem';
+import type { RequestEvent } from './$types';
+
+const hearRequest = z.object({
+  engine: z.string().default('pocketsphinx-en-us'),
+  language: z.string().regex(/^[A-Za-z]{2,3}(-[A-Za-z0-9]{2,8})*$/, 'must be a BCP 47 tag such as en or en-CA'),
+  title: z.string().max(300).optional(),
+  rules: rulesSchema.unwrap().partial().optional(),
+  vocabulary: z.array(z.string()).optional(),
+  script: z.string().optional(),
+  speakers: z.union([z.int().min(1), z.literal('auto')]).optional(),
+  trackId: z.string().optional()
+});
+
+export const POST = ({ params, request }: RequestEvent) =>
+  answer(async () => {
+    const app = getApp();
+    const recording = app.getRecording(params.id);
+    const asked = await readJson(request, hearRequest);
+    for (const later of ['vocabulary', 'script', 'speakers', 'trackId'] as const) {
+      if (asked[later] !== undefined) return notSupported(`Hearing with “${later}”`);
+    }
+    const engine = app.recognisers.get(asked.engine);
+    if (engine === undefined)
+      throw new ApiProblem(422, 'unknown_engine', `There is no engine “${asked.engine}”; GET /api/health lists them.`);
+    const facts = await engine.facts();
+    const primary = (tag: string): string => tag.split('-')[0]!.toLowerCase();
+    if (!facts.languages.some((language) => primary(language) === primary(asked.language))) {
+      throw new ApiProblem(
+        422,
+        'language_not_heard',
+        `${facts.name} does not hear ${asked.language}; it hears ${facts.languages.join(', ')}.`
+      );
+    }
+    if (!facts.available)
+      throw new ApiProblem(503, 'engine_unavailable', facts.reason ?? 'The recogniser is not available.');
+    if (recording.state === 'failed')
+      throw new ApiProblem(422, 'unsupported_media', recording.failure ?? 'The recording failed.');
+    const rules = { ...HOUSE_RULES, ...(asked.rules as Partial<typeof HOUSE_RULES> | undefined) };
+    const job = app.jobs.add('hear', recording.id, {
+      engine: asked.engine,
+      language: asked.language,
+      title: asked.title ?? recording.title,
+      rules
+    });
+    app.changed(recording.id);
+    return json({ job: jobAnswer(job) }, { status: 202 });
+  });

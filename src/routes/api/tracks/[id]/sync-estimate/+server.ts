@@ -1,0 +1,3 @@
+import { notSupported } from '$lib/server/http/answers';
+
+export const POST = () => notSupported('Estimating the sync of a track');
