@@ -1,0 +1,220 @@
+/** Calls to the server, its answers checked. */
+import { z } from 'zod';
+import { editSchema, type ClientEdit, type Edit } from '$lib/core/edits';
+import { trackSchema, type Track } from '$lib/core/track';
+
+/** What the server refused, and why. Status 0: it could not be reached. */
+export class ServerProblem extends Error {
+  readonly status: number;
+  readonly code: string;
+  readonly details: unknown;
+  constructor(status: number, code: string, message: string, details?: unknown) {
+    super(message);
+    this.status = status;
+    this.code = code;
+    this.details = details;
+  }
+}
+
+const errorSchema = z.object({
+  error: z.object({ code: z.string(), message: z.string(), details: z.unknown().optional() })
+});
+
+export function problemFrom(status: number, body: unknown): ServerProblem {
+  const read = errorSchema.safeParse(body);
+  return read.success
+    ? new ServerProblem(status, read.data.error.code, read.data.error.message, read.data.error.details)
+    : new ServerProblem(status, 'unknown', `The server answered ${status}.`);
+}
+
+export async function call<S extends z.ZodType>(schema: S, path: string, init: RequestInit = {}): Promise<z.output<S>> {
+  let response: Response;
+  try {
+    response = await fetch(path, init);
+  } catch (cause) {
+    throw Object.assign(new ServerProblem(0, 'unreachable', 'The server cannot be reached.'), { cause });
+  }
+  const text = await response.text();
+  const body: unknown = text === '' ? null : JSON.parse(text);
+  if (!response.ok) throw problemFrom(response.status, body);
+  return schema.parse(body);
+}
+
+export const post = (value: unknown): RequestInit => ({
+  method: 'POST',
+  headers: { 'content-type': 'application/json' },
+  body: JSON.stringify(value)
+});
+
+export const trackSummarySchema = z.object({
+  id: z.string(),
+  language: z.string(),
+  kind: z.string(),
+  title: z.string(),
+  revision: z.number(),
+  wordCount: z.number(),
+  correctedCount: z.number(),
+  cueCount: z.number()
+});
+export type TrackSummary = z.infer<typeof trackSummarySchema>;
+
+export const recordingSchema = z.object({
+  id: z.string(),
+  title: z.string(),
+  durationMs: z.number(),
+  state: z.enum(['preparing', 'ready', 'failed']),
+  failure: z.string().optional(),
+  hasSpeechMap: z.boolean(),
+  createdAtMs: z.number(),
+  binnedAtMs: z.number().optional(),
+  jobId: z.string().optional(),
+  media: z.object({
+    mime: z.string(),
+    hasVideo: z.boolean(),
+    width: z.number().optional(),
+    height: z.number().optional(),
+    frameRate: z.number().optional(),
+    channels: z.number(),
+    sampleRate: z.number(),
+    bytes: z.number()
+  }),
+  tracks: z.array(trackSummarySchema)
+});
+export type Recording = z.infer<typeof recordingSchema>;
+
+export const jobSchema = z.object({
+  id: z.string(),
+  kind: z.enum(['prepare', 'hear']),
+  recordingId: z.string(),
+  state: z.enum(['queued', 'running', 'done', 'failed', 'cancelled']),
+  progress: z.number(),
+  stage: z.string(),
+  error: z.string().optional(),
+  result: z.object({ trackId: z.string().optional() }).optional()
+});
+export type Job = z.infer<typeof jobSchema>;
+
+const healthSchema = z.object({
+  engines: z.array(
+    z.object({
+      id: z.string(),
+      name: z.string(),
+      kind: z.string(),
+      available: z.boolean(),
+      languages: z.array(z.string()),
+      reason: z.string().optional()
+    })
+  )
+});
+export type Engine = z.infer<typeof healthSchema>['engines'][number];
+
+const historySchema = z.object({ undo: z.string().nullable(), redo: z.string().nullable() });
+const entriesSchema = z.object({
+  revision: z.number(),
+  entries: z.array(
+    z.object({ revision: z.number(), edits: z.array(editSchema), label: z.string(), batchId: z.string().nullable() })
+  ),
+  history: historySchema
+});
+const savedSchema = z.object({ revision: z.number(), edits: z.array(editSchema) });
+const warningSchema = z.object({ line: z.number().optional(), message: z.string() });
+export type ImportWarning = z.infer<typeof warningSchema>;
+
+export interface Saved {
+  readonly revision: number;
+  readonly edits: readonly Edit[];
+}
+
+const recordingAnswer = z.object({ recording: recordingSchema });
+
+export const api = {
+  recordings: async (options: { isBinned: boolean }): Promise<Recording[]> =>
+    (
+      await call(
+        z.object({ recordings: z.array(recordingSchema) }),
+        `/api/recordings${options.isBinned ? '?bin=1' : ''}`
+      )
+    ).recordings,
+  recording: async (id: string): Promise<Recording> => (await call(recordingAnswer, `/api/recordings/${id}`)).recording,
+  renameRecording: async (id: string, title: string): Promise<Recording> =>
+    (await call(recordingAnswer, `/api/recordings/${id}`, { ...post({ title }), method: 'PATCH' })).recording,
+  binRecording: (id: string): Promise<unknown> => call(z.unknown(), `/api/recordings/${id}`, { method: 'DELETE' }),
+  removeRecording: (id: string): Promise<unknown> =>
+    call(z.unknown(), `/api/recordings/${id}?forever=1`, { method: 'DELETE' }),
+  restoreRecording: (id: string): Promise<unknown> =>
+    call(z.unknown(), `/api/recordings/${id}/restore`, { method: 'POST' }),
+  engines: async (): Promise<Engine[]> => (await call(healthSchema, '/api/health')).engines,
+  speech: (id: string) =>
+    call(
+      z.object({
+        frameMs: z.number(),
+        probabilities: z.array(z.number()),
+        regions: z.array(z.object({ startMs: z.number(), endMs: z.number() }))
+      }),
+      `/api/recordings/${id}/speech`
+    ),
+  levels: async (id: string): Promise<Uint8Array> => {
+    const response = await fetch(`/api/recordings/${id}/levels`);
+    if (!response.ok) throw problemFrom(response.status, await response.json());
+    return new Uint8Array(await response.arrayBuffer());
+  },
+  hear: async (id: string, request: { engine: string; language: string }): Promise<Job> =>
+    (await call(z.object({ job: jobSchema }), `/api/recordings/${id}/transcriptions`, post(request))).job,
+  job: async (id: string): Promise<Job> => (await call(z.object({ job: jobSchema }), `/api/jobs/${id}`)).job,
+  cancelJob: (id: string): Promise<unknown> => call(z.unknown(), `/api/jobs/${id}`, { method: 'DELETE' }),
+  importCaptions: (id: string, request: { format: 'srt' | 'vtt'; language: string; content: string; title?: string }) =>
+    call(
+      z.object({ track: z.object({ id: z.string() }), warnings: z.array(warningSchema) }),
+      `/api/recordings/${id}/tracks`,
+      post(request)
+    ),
+  document: (trackId: string): Promise<{ track: Track; revision: number; history: z.infer<typeof historySchema> }> =>
+    call(
+      z.object({ track: trackSchema, revision: z.number(), history: historySchema }),
+      `/api/tracks/${trackId}/document`
+    ),
+  entriesAfter: (trackId: string, revision: number) =>
+    call(entriesSchema, `/api/tracks/${trackId}/edits?after=${revision}`),
+  edit: (
+    trackId: string,
+    request: { revision: number; edits: readonly ClientEdit[]; batchId: string }
+  ): Promise<Saved> => call(savedSchema, `/api/tracks/${trackId}/edits`, post(request)),
+  step: (trackId: string, kind: 'undo' | 'redo', request: { revision: number; batchId: string }): Promise<Saved> =>
+    call(savedSchema, `/api/tracks/${trackId}/${kind}`, post(request)),
+  recue: (trackId: string, rules: unknown): Promise<unknown> =>
+    call(z.unknown(), `/api/tracks/${trackId}/recue`, post({ rules })),
+  exportUrl: (trackId: string, format: string): string => `/api/tracks/${trackId}/export?format=${format}`,
+  mediaUrl: (recordingId: string): string => `/api/recordings/${recordingId}/media`
+};
+
+/** Sends a file as it is, with progress 0 to 1. Rejects with a `ServerProblem`; aborting rejects with the signal's reason. */
+export function uploadRecording(
+  file: File,
+  options: { onProgress: (progress: number) => void; signal: AbortSignal }
+): Promise<Recording> {
+  return new Promise((resolve, reject) => {
+    // fetch cannot tell how much has been sent.
+    const request = new XMLHttpRequest();
+    request.open('POST', `/api/recordings?name=${encodeURIComponent(file.name)}`);
+    request.setRequestHeader('content-type', 'application/octet-stream');
+    request.setRequestHeader('prefer', 'respond-async');
+    request.upload.onprogress = (event) => options.onProgress(event.total === 0 ? 0 : event.loaded / event.total);
+    request.onload = () => {
+      try {
+        const body: unknown = JSON.parse(request.responseText);
+        if (request.status >= 300) reject(problemFrom(request.status, body));
+        else resolve(recordingAnswer.parse(body).recording);
+      } catch (error) {
+        reject(error instanceof Error ? error : new Error(String(error)));
+      }
+    };
+    request.onerror = () =>
+      reject(new ServerProblem(0, 'unreachable', 'The upload broke off: the server cannot be reached.'));
+    request.onabort = () =>
+      reject(
+        options.signal.reason instanceof Error ? options.signal.reason : new DOMException('Aborted', 'AbortError')
+      );
+    options.signal.addEventListener('abort', () => request.abort(), { once: true });
+    request.send(file);
+  });
+}

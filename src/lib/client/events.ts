@@ -1,0 +1,48 @@
+/** What happens on the server, as it happens: one stream for the whole window. */
+import { z } from 'zod';
+import { jobSchema, type Job } from './api';
+
+export interface ServerListener {
+  onJob?(job: Job): void;
+  onTrack?(track: { readonly trackId: string; readonly revision: number }): void;
+  onRecordings?(change: { readonly recordingId: string }): void;
+  /** The stream is there again after a break: what was known may be old. */
+  onReconnect?(): void;
+}
+
+const listeners = new Set<ServerListener>();
+let source: EventSource | undefined;
+
+const messages = {
+  job: z.object({ job: jobSchema }),
+  track: z.object({ trackId: z.string(), revision: z.number() }),
+  recordings: z.object({ recordingId: z.string() })
+};
+
+function open(): void {
+  const stream = new EventSource('/api/events');
+  source = stream;
+  let wasOpen = false;
+  const on = (name: string, take: (data: unknown) => void): void =>
+    stream.addEventListener(name, (event) => take(JSON.parse((event as MessageEvent<string>).data)));
+  stream.onopen = () => {
+    if (wasOpen) listeners.forEach((listener) => listener.onReconnect?.());
+    wasOpen = true;
+  };
+  on('reset', () => listeners.forEach((listener) => listener.onReconnect?.()));
+  on('job', (data) => listeners.forEach((listener) => listener.onJob?.(messages.job.parse(data).job)));
+  on('track', (data) => listeners.forEach((listener) => listener.onTrack?.(messages.track.parse(data))));
+  on('recordings', (data) => listeners.forEach((listener) => listener.onRecordings?.(messages.recordings.parse(data))));
+}
+
+/** Listens until the function that comes back is called. */
+export function listenToServer(listener: ServerListener): () => void {
+  listeners.add(listener);
+  if (source === undefined) open();
+  return () => {
+    listeners.delete(listener);
+    if (listeners.size > 0) return;
+    source?.close();
+    source = undefined;
+  };
+}

@@ -1,0 +1,64 @@
+/** Keys to commands, by the table. Nothing fires while a text is being composed. */
+import { matchKeyBindingPress, parseKeybinding, type KeyBindingPress } from 'tinykeys';
+import { COMMANDS, type Command, type CommandId, type Place } from './commands';
+
+interface Bound {
+  readonly command: Command;
+  readonly surface: KeyBindingPress | null;
+  readonly typing: KeyBindingPress | null;
+}
+
+const press = (key: string | null): KeyBindingPress | null => (key === null ? null : (parseKeybinding(key)[0] ?? null));
+const BOUND: readonly Bound[] = COMMANDS.map((command) => ({
+  command,
+  surface: press(command.surface),
+  typing: press(command.typing)
+}));
+
+const isTyping = (target: EventTarget | null): boolean =>
+  target instanceof HTMLElement &&
+  (target.isContentEditable ||
+    target instanceof HTMLTextAreaElement ||
+    target instanceof HTMLSelectElement ||
+    (target instanceof HTMLInputElement && !/^(range|checkbox|radio|button)$/.test(target.type)));
+
+/** Space, Enter and arrows belong to a control that has the focus. */
+const belongsToControl = (event: KeyboardEvent): boolean =>
+  event.target instanceof HTMLElement &&
+  ((/^( |Enter)$/.test(event.key) && event.target.closest('button, a, summary') !== null) ||
+    (/^Arrow|^(Home|End)$/.test(event.key) && event.target instanceof HTMLInputElement));
+
+export interface KeyboardOptions {
+  readonly place: () => Place;
+  readonly singleLetters: () => boolean;
+  /** False: the key is left to the browser. */
+  readonly run: (id: CommandId) => boolean;
+}
+
+/** Listens on the window until the function that comes back is called. */
+export function listenToKeys({ place, singleLetters, run }: KeyboardOptions): () => void {
+  const onKey = (event: KeyboardEvent): void => {
+    if (event.isComposing || event.keyCode === 229) return;
+    if (document.querySelector('dialog[open]') !== null) return;
+    const typing = isTyping(event.target);
+    if (!typing && belongsToControl(event)) return;
+    for (const { command, surface, typing: whileTyping } of BOUND) {
+      const key = typing ? whileTyping : surface;
+      if (key === null || !matches(event, key)) continue;
+      if (command.places !== undefined && !command.places.includes(place())) continue;
+      if (!typing && !singleLetters() && command.surface?.length === 1) continue;
+      if (run(command.id)) event.preventDefault();
+      return;
+    }
+  };
+  // Before the editor in the page, which would keep undo for itself.
+  window.addEventListener('keydown', onKey, { capture: true });
+  return () => window.removeEventListener('keydown', onKey, { capture: true });
+}
+
+/** A sign such as `?` is itself whatever Shift it takes on this keyboard. */
+function matches(event: KeyboardEvent, press: KeyBindingPress): boolean {
+  if (press[0].length === 0 && press[1] === '?')
+    return event.key === '?' && !event.ctrlKey && !event.altKey && !event.metaKey;
+  return matchKeyBindingPress(event, press);
+}

@@ -1,0 +1,99 @@
+/** The media element and what follows it: one frame loop tells those who draw, and only words and cues become state. */
+import type { Ms, Span } from '$lib/core/time';
+
+type FrameListener = (nowMs: Ms) => void;
+
+export class Player {
+  #element: HTMLMediaElement | undefined;
+  #frame = 0;
+  #lastMs = -1;
+  /** Asked for while no media was there to seek. */
+  #wantedMs: Ms | null = null;
+  readonly #listeners = new Set<FrameListener>();
+  isPlaying = $state(false);
+  rate = $state(1);
+  loop: Span | null = $state.raw(null);
+  failure: string | null = $state(null);
+
+  get nowMs(): Ms {
+    return this.#wantedMs ?? Math.round((this.#element?.currentTime ?? 0) * 1000);
+  }
+
+  /** Takes a media element; what comes back lets it go. */
+  attach(element: HTMLMediaElement): () => void {
+    this.#element = element;
+    element.playbackRate = this.rate;
+    element.preservesPitch = true;
+    const onPlay = (): void => {
+      this.isPlaying = true;
+    };
+    const onPause = (): void => {
+      this.isPlaying = false;
+    };
+    const onMetadata = (): void => {
+      if (this.#wantedMs !== null) element.currentTime = this.#wantedMs / 1000;
+      this.#wantedMs = null;
+    };
+    const onError = (): void => {
+      this.failure = 'The recording cannot be played here.';
+    };
+    element.addEventListener('play', onPlay);
+    element.addEventListener('pause', onPause);
+    element.addEventListener('loadedmetadata', onMetadata);
+    element.addEventListener('error', onError);
+    const tick = (): void => {
+      this.#tick();
+      this.#frame = requestAnimationFrame(tick);
+    };
+    this.#frame = requestAnimationFrame(tick);
+    return () => {
+      cancelAnimationFrame(this.#frame);
+      element.removeEventListener('play', onPlay);
+      element.removeEventListener('pause', onPause);
+      element.removeEventListener('loadedmetadata', onMetadata);
+      element.removeEventListener('error', onError);
+      element.pause();
+      this.isPlaying = false;
+      this.#element = undefined;
+    };
+  }
+
+  /** Called once a frame while the place changes, and once at the start. */
+  onFrame(listener: FrameListener): () => void {
+    this.#listeners.add(listener);
+    listener(this.nowMs);
+    return () => this.#listeners.delete(listener);
+  }
+
+  #tick(): void {
+    const nowMs = this.nowMs;
+    if (nowMs === this.#lastMs) return;
+    if (this.isPlaying && this.loop !== null && nowMs >= this.loop.endMs) this.seek(this.loop.startMs);
+    this.#lastMs = nowMs;
+    for (const listener of this.#listeners) listener(nowMs);
+  }
+
+  toggle(): void {
+    if (this.isPlaying) this.#element?.pause();
+    else void this.#element?.play().catch(() => undefined);
+  }
+  pause(): void {
+    this.#element?.pause();
+  }
+  seek(ms: Ms): void {
+    const target = Math.max(0, ms);
+    if (this.#element === undefined || this.#element.readyState === 0) this.#wantedMs = target;
+    else this.#element.currentTime = target / 1000;
+  }
+  skip(byMs: Ms): void {
+    this.seek(this.nowMs + byMs);
+  }
+  setRate(rate: number): void {
+    this.rate = Math.min(2, Math.max(0.5, Math.round(rate * 10) / 10));
+    if (this.#element !== undefined) this.#element.playbackRate = this.rate;
+  }
+  setLoop(span: Span | null): void {
+    this.loop = span;
+    if (span !== null) this.seek(span.startMs);
+  }
+}

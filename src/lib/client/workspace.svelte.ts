@@ -1,0 +1,270 @@
+/**
+ * A track at work: the session, the player, and what is chosen. What is chosen, spoken or scrolled to in one place is
+ * so in all of them. Commands act here; places only show.
+ */
+import { getContext, setContext } from 'svelte';
+import type { SpeechMap } from '$lib/core/audio';
+import { clamp, lastStartingBy, type Ms, type Span } from '$lib/core/time';
+import { lookUp, shownWords, type Cue, type Track, type Word } from '$lib/core/track';
+import type { Recording } from './api';
+import { Player } from './player.svelte';
+import { TrackSession } from './session/track-session.svelte';
+
+/** What the sound of a recording looks like. */
+export interface Sound {
+  readonly levels: Uint8Array;
+  readonly speech: SpeechMap & { readonly regions: readonly Span[] };
+}
+
+/** What the place that is open can do; it says so while it is there. */
+export interface Surface {
+  focus(): void;
+  /** Goes into the text. */
+  enter(): void;
+  stepRow?(by: 1 | -1): void;
+}
+
+export class Workspace {
+  readonly recording: Recording;
+  readonly session: TrackSession;
+  readonly player = new Player();
+  sound: Sound | null = $state.raw(null);
+  soundFailure: string | null = $state(null);
+  cueId: string | null = $state(null);
+  wordId: string | null = $state(null);
+  spokenWordId: string | null = $state(null);
+  spokenCueId: string | null = $state(null);
+  /** Said by the status line and to screen readers. */
+  notice = $state('');
+  /** Called before anything is done with the track: text still being typed is put into it. */
+  flushTyping: () => void = () => undefined;
+
+  surface: Surface | null = null;
+
+  constructor(recording: Recording, session: TrackSession) {
+    this.recording = recording;
+    this.session = session;
+    this.player.onFrame((nowMs) => this.#follow(nowMs));
+  }
+
+  get track(): Track {
+    return this.session.track;
+  }
+  readonly cue: Cue | null = $derived.by(() => {
+    const at = this.cueId === null ? undefined : lookUp(this.session.track).cueAt.get(this.cueId);
+    return at === undefined ? null : this.session.track.cues[at]!;
+  });
+  readonly cueIndex: number = $derived.by(() =>
+    this.cue === null ? -1 : lookUp(this.session.track).cueAt.get(this.cue.id)!
+  );
+  /** Words by the time they start, for the playhead. */
+  readonly spokenOrder: readonly Word[] = $derived.by(() => {
+    const words = this.session.track.words.filter((word) => word.kind !== 'hole');
+    const isSorted = words.every((word, at) => at === 0 || words[at - 1]!.startMs <= word.startMs);
+    return isSorted ? words : words.toSorted((a, b) => a.startMs - b.startMs);
+  });
+
+  /** Where the chosen cue started when it was last there. */
+  #chosenMs: Ms = 0;
+
+  /** A chosen cue that an undo or another window took away gives its place to the one that stands there now. */
+  keepChoice(): void {
+    if (this.cue !== null) this.#chosenMs = this.cue.startMs;
+    else if (this.cueId !== null) {
+      const { cues } = this.track;
+      this.cueId = cues[Math.max(0, lastStartingBy(cues, this.#chosenMs))]?.id ?? null;
+    }
+  }
+
+  #follow(nowMs: Ms): void {
+    const word = this.spokenOrder[lastStartingBy(this.spokenOrder, nowMs)];
+    this.spokenWordId = word !== undefined && nowMs < word.endMs + 120 ? word.id : null;
+    const cue = this.cueAt(nowMs);
+    this.spokenCueId = cue?.id ?? null;
+    if (this.player.isPlaying && cue !== null && this.player.loop === null) this.cueId = cue.id;
+  }
+
+  /** The cue on screen at a time; of several the one that started last. */
+  cueAt(ms: Ms): Cue | null {
+    const { cues } = this.track;
+    const last = lastStartingBy(cues, ms);
+    for (let at = last; at >= 0 && at > last - 8; at--) if (cues[at]!.endMs > ms) return cues[at]!;
+    return null;
+  }
+
+  chooseCue(cue: Cue | undefined, options: { seek?: boolean } = {}): void {
+    if (cue === undefined) return;
+    this.cueId = cue.id;
+    this.wordId = null;
+    if (this.player.loop !== null) this.player.setLoop(cue);
+    if (options.seek === true) this.player.seek(cue.startMs);
+  }
+
+  chooseWord(word: Word | undefined): void {
+    if (word === undefined) return;
+    this.wordId = word.id;
+    this.cueId = lookUp(this.track).cueOfWord.get(word.id)?.id ?? this.cueId;
+    this.player.seek(word.startMs);
+  }
+
+  seek(ms: Ms): void {
+    const target = clamp(ms, 0, this.recording.durationMs);
+    this.player.seek(target);
+    const cue = this.cueAt(target);
+    if (cue !== null) this.chooseCue(cue);
+  }
+
+  stepCue(by: 1 | -1): void {
+    const { cues } = this.track;
+    const here = this.cueIndex >= 0 ? this.cueIndex : lastStartingBy(cues, this.player.nowMs) + (by > 0 ? 0 : 1);
+    this.chooseCue(cues[clamp(here + by, 0, cues.length - 1)], { seek: true });
+  }
+
+  stepWord(by: 1 | -1): void {
+    const { wordAt } = lookUp(this.track);
+    const here = this.wordId === null ? undefined : wordAt.get(this.wordId);
+    if (here !== undefined) this.chooseWord(this.track.words[here + by]);
+    else
+      this.chooseWord(
+        this.spokenOrder[Math.max(0, lastStartingBy(this.spokenOrder, this.player.nowMs) + (by > 0 ? 1 : 0))]
+      );
+  }
+
+  /** Splits before the chosen word, else before the word at the playhead. */
+  split(): void {
+    const cue = this.cue;
+    if (cue === null) return this.say('Choose a cue to split.');
+    const words = shownWords(this.track, cue);
+    const nowMs = this.player.nowMs;
+    const nearest = words
+      .slice(1)
+      .reduce<Word | undefined>(
+        (best, word) =>
+          best === undefined || Math.abs(word.startMs - nowMs) < Math.abs(best.startMs - nowMs) ? word : best,
+        undefined
+      );
+    const chosen = words.find((word, at) => word.id === this.wordId && at > 0) ?? nearest;
+    if (chosen === undefined) return this.say('One word cannot be split.');
+    const newCueId = crypto.randomUUID();
+    if (!this.session.edit({ type: 'splitCue', cueId: cue.id, wordId: chosen.id, newCueId }))
+      return this.say('This cue cannot be split there.');
+    this.chooseCue(this.track.cues[lookUp(this.track).cueAt.get(newCueId)!]);
+    this.say('Split.');
+  }
+
+  merge(): void {
+    const next = this.track.cues[this.cueIndex + 1];
+    if (this.cue === null || next === undefined) return this.say('There is no next cue to merge with.');
+    this.session.edit({ type: 'mergeCues', cueIds: [this.cue.id, next.id] });
+    this.say('Merged.');
+  }
+
+  /** Moves the border of the chosen cue and the next by one word; the times follow the words. */
+  moveBorder(direction: 'pull' | 'push'): void {
+    const { cue, track } = this;
+    const next = track.cues[this.cueIndex + 1];
+    if (cue === null || next === undefined) return this.say('There is no next cue.');
+    const own = shownWords(track, cue);
+    const theirs = shownWords(track, next);
+    const first = direction === 'pull' ? theirs[1] : own.at(-1);
+    if (first === undefined || (direction === 'push' && own.length < 2))
+      return this.say('It would leave a cue without words: merge instead.');
+    this.session.edit(
+      { type: 'mergeCues', cueIds: [cue.id, next.id] },
+      { type: 'splitCue', cueId: cue.id, wordId: first.id, newCueId: crypto.randomUUID() }
+    );
+  }
+
+  remove(): void {
+    const { cue, cueIndex } = this;
+    if (cue === null) return;
+    this.session.edit({ type: 'removeCue', cueId: cue.id });
+    this.chooseCue(this.track.cues[Math.min(cueIndex, this.track.cues.length - 1)]);
+    this.say('Deleted. Undo brings it back.');
+  }
+
+  /** A cue without text from the playhead to where there is room, at least half a second. */
+  add(): string | null {
+    const startMs = Math.max(0, this.player.nowMs);
+    const { minGapMs } = this.track.rules;
+    const next = this.track.cues[lastStartingBy(this.track.cues, startMs) + 1];
+    const endMs = Math.min(startMs + 2000, next === undefined ? Number.POSITIVE_INFINITY : next.startMs - minGapMs);
+    if (this.cueAt(startMs) !== null || endMs - startMs < 500) {
+      this.say('There is no room for a cue here.');
+      return null;
+    }
+    const newCueId = crypto.randomUUID();
+    this.session.edit({ type: 'addCue', startMs, endMs, lines: [], newCueId });
+    this.chooseCue(this.track.cues[lookUp(this.track).cueAt.get(newCueId)!]);
+    return newCueId;
+  }
+
+  /** Sets an edge of the chosen cue; it stops at its neighbour less the least gap, and never passes its other edge. */
+  setEdge(edge: 'start' | 'end', ms: Ms): void {
+    const { cue } = this;
+    if (cue === null) return;
+    const times = this.limitTimes(
+      cue,
+      edge === 'start' ? { startMs: ms, endMs: cue.endMs } : { startMs: cue.startMs, endMs: ms },
+      edge
+    );
+    this.session.edit({ type: 'setCueTimes', cueId: cue.id, ...times });
+  }
+
+  moveCue(byMs: Ms): void {
+    const { cue } = this;
+    if (cue === null) return;
+    const times = this.limitTimes(cue, { startMs: cue.startMs + byMs, endMs: cue.endMs + byMs }, 'both');
+    this.session.edit({ type: 'setCueTimes', cueId: cue.id, ...times });
+  }
+
+  /** Times that keep the least gap to the neighbours where it was kept before, and a cue of at least 100 ms. */
+  limitTimes(cue: Cue, wanted: Span, moved: 'start' | 'end' | 'both'): Span {
+    const { cues, rules } = this.track;
+    const at = lookUp(this.track).cueAt.get(cue.id)!;
+    const before = cues[at - 1];
+    const after = cues[at + 1];
+    const least =
+      before !== undefined && before.endMs <= cue.startMs ? Math.min(cue.startMs, before.endMs + rules.minGapMs) : 0;
+    const most =
+      after !== undefined && after.startMs >= cue.endMs
+        ? Math.max(cue.endMs, after.startMs - rules.minGapMs)
+        : this.recording.durationMs + 60_000;
+    if (moved === 'start')
+      return { startMs: Math.round(clamp(wanted.startMs, least, cue.endMs - 100)), endMs: cue.endMs };
+    if (moved === 'end')
+      return { startMs: cue.startMs, endMs: Math.round(clamp(wanted.endMs, cue.startMs + 100, most)) };
+    const byMs = clamp(wanted.startMs, least, most - (cue.endMs - cue.startMs)) - cue.startMs;
+    return { startMs: Math.round(cue.startMs + byMs), endMs: Math.round(cue.endMs + byMs) };
+  }
+
+  toggleLoop(): void {
+    if (this.player.loop !== null) {
+      this.player.setLoop(null);
+      this.say('Loop off.');
+    } else if (this.cue !== null) {
+      this.player.setLoop(this.cue);
+      this.say('Looping the cue.');
+    }
+  }
+
+  undo(): void {
+    this.flushTyping();
+    if (this.session.history.undo !== null || this.session.saveState !== 'saved') this.session.undo();
+    else this.say('There is nothing to undo.');
+  }
+  redo(): void {
+    this.flushTyping();
+    if (this.session.history.redo !== null) this.session.redo();
+    else this.say('There is nothing to redo.');
+  }
+
+  say(notice: string): void {
+    // The same words said again must be heard again.
+    this.notice = this.notice === notice ? `${notice}\u200b` : notice;
+  }
+}
+
+const KEY = Symbol('workspace');
+export const provideWorkspace = (get: () => Workspace): void => void setContext(KEY, get);
+export const useWorkspace = (): Workspace => getContext<() => Workspace>(KEY)();

@@ -1,0 +1,348 @@
+<script lang="ts">
+  import Bookmark from '@lucide/svelte/icons/bookmark';
+  import { formatClock, parseClock } from '$lib/core/time';
+  import { countCharacters, cueSpeaker, markedLines, readingSpeed, shownWords } from '$lib/core/track';
+  import { surfaceKey, type CommandId } from '$lib/client/keys/commands';
+  import { useWorkspace } from '$lib/client/workspace.svelte';
+
+  interface Props {
+    onCommand: (id: CommandId) => void;
+  }
+  let { onCommand }: Props = $props();
+  const workspace = useWorkspace();
+  const { session } = workspace;
+
+  const cue = $derived(workspace.cue);
+  const saved = $derived(cue === null ? '' : markedLines(workspace.track, cue).join('\n'));
+  /** What is being typed, and into which cue; `null` while nobody types. */
+  let typed = $state.raw<{ cueId: string; text: string } | null>(null);
+  let idle: ReturnType<typeof setTimeout> | undefined;
+  /** A pause this long ends a burst of typing: one edit, one undo. */
+  const BURST_MS = 800;
+
+  const text = $derived(typed !== null && typed.cueId === cue?.id ? typed.text : saved);
+  const counts = $derived(
+    cue === null ? [] : text.split('\n').map((line) => countCharacters(line.replace(/<\/?[ibu]>/g, '')))
+  );
+  const speed = $derived(cue === null ? 0 : readingSpeed(workspace.track, cue));
+  const limit = $derived(workspace.track.rules.maxCharsPerSecond);
+  const lineLimit = $derived(workspace.track.rules.maxCharsPerLine);
+  const speaker = $derived.by(() => {
+    const id = cue === null ? null : cueSpeaker(workspace.track, cue);
+    return workspace.track.speakers.find((one) => one.id === id)?.name ?? null;
+  });
+  /** Whether its edges lie within 300 ms of its heard words. */
+  const onWords = $derived.by(() => {
+    if (cue === null) return true;
+    const heard = shownWords(workspace.track, cue).filter((word) => word.timing !== 'estimated');
+    return (
+      heard.length === 0 || (Math.abs(cue.startMs - heard[0]!.startMs) <= 300 && cue.endMs >= heard.at(-1)!.endMs - 300)
+    );
+  });
+
+  function commit(): void {
+    clearTimeout(idle);
+    if (typed === null) return;
+    const { cueId, text: written } = typed;
+    typed = null;
+    const target = workspace.track.cues.find((one) => one.id === cueId);
+    if (target === undefined || markedLines(workspace.track, target).join('\n') === written) return;
+    session.edit({ type: 'setCueText', cueId, lines: written.split('\n') });
+  }
+
+  function type(event: Event & { currentTarget: HTMLTextAreaElement }): void {
+    if (cue === null) return;
+    if (typed !== null && typed.cueId !== cue.id) commit();
+    typed = { cueId: cue.id, text: event.currentTarget.value };
+    clearTimeout(idle);
+    idle = setTimeout(commit, BURST_MS);
+  }
+
+  $effect(() => {
+    workspace.flushTyping = commit;
+    return () => {
+      commit();
+      workspace.flushTyping = () => undefined;
+    };
+  });
+
+  function setTime(edge: 'start' | 'end' | 'length', event: Event & { currentTarget: HTMLInputElement }): void {
+    const ms = parseClock(event.currentTarget.value);
+    if (cue === null || ms === null) workspace.say(`“${event.currentTarget.value}” is no time. Write it as 0:10.55.`);
+    else if (edge === 'length') workspace.setEdge('end', cue.startMs + ms);
+    else workspace.setEdge(edge, ms);
+    if (workspace.cue !== null) event.currentTarget.value = shownTime(edge);
+  }
+  function shownTime(edge: 'start' | 'end' | 'length'): string {
+    const now = workspace.cue;
+    if (now === null) return '';
+    return edge === 'length'
+      ? ((now.endMs - now.startMs) / 1000).toFixed(2)
+      : formatClock(edge === 'start' ? now.startMs : now.endMs, 3).slice(0, -1);
+  }
+  const byKey = (event: KeyboardEvent & { currentTarget: HTMLInputElement }): void => {
+    if (event.key === 'Enter') event.currentTarget.blur();
+  };
+
+  const ACTS: readonly { id: CommandId; name: string }[] = [
+    { id: 'split', name: 'Split at word' },
+    { id: 'merge', name: 'Merge on' },
+    { id: 'pull', name: 'Pull a word' },
+    { id: 'push', name: 'Push a word' },
+    { id: 'remove', name: 'Delete' }
+  ];
+</script>
+
+{#if cue === null}
+  <p class="soft empty">
+    No cue is chosen. {workspace.track.cues.length === 0
+      ? 'There are none yet: add one at the playhead with A.'
+      : 'Click one, or step with ← and →.'}
+  </p>
+{:else}
+  <section class="card" aria-label="Cue card">
+    <div class="head">
+      <h2>Cue {workspace.cueIndex + 1} of {workspace.track.cues.length}</h2>
+      <span class="mono soft" class:off={!onWords}>{onWords ? 'on its words' : 'off its words'}</span>
+      <button
+        class="flag"
+        aria-pressed={cue.bookmark}
+        onclick={() => onCommand('bookmark')}
+        aria-label="Bookmark"
+        title="Bookmark (B)"><Bookmark size={16} fill={cue.bookmark ? 'currentColor' : 'none'} /></button
+      >
+    </div>
+    <div class="text">
+      <textarea
+        aria-label="Text of the cue, a line each"
+        rows={Math.max(2, counts.length)}
+        value={text}
+        oninput={type}
+        onblur={commit}
+        spellcheck="true"
+        lang={workspace.track.language}
+        data-testid="cue-text"></textarea>
+      <div class="counts mono" aria-label="Characters a line">
+        {#each counts as count, at (at)}<span class:over={count > lineLimit}>{count}{count > lineLimit ? '!' : ''}</span
+          >{/each}
+      </div>
+    </div>
+    <div class="times">
+      <label
+        >in <input
+          class="mono"
+          value={shownTime('start')}
+          onchange={(event) => setTime('start', event)}
+          onkeydown={byKey}
+          data-testid="cue-in"
+        /></label
+      >
+      <label
+        >out <input
+          class="mono"
+          value={shownTime('end')}
+          onchange={(event) => setTime('end', event)}
+          onkeydown={byKey}
+          data-testid="cue-out"
+        /></label
+      >
+      <label
+        >lasts, s <input
+          class="mono"
+          value={shownTime('length')}
+          onchange={(event) => setTime('length', event)}
+          onkeydown={byKey}
+        /></label
+      >
+    </div>
+    <div class="speed" class:over={speed > limit}>
+      <div class="bar" aria-hidden="true">
+        <span style:width="{Math.min(100, (speed / (limit * 1.25)) * 100)}%"></span><i></i>
+      </div>
+      <p>
+        <span
+          ><strong class="mono">{Math.round(speed)}</strong> characters a second{speed > limit
+            ? ': too fast'
+            : ''}</span
+        > <span>limit {limit}</span>
+      </p>
+    </div>
+    <div class="acts">
+      {#each ACTS as act (act.id)}
+        <button class="act" onclick={() => onCommand(act.id)}>{act.name} <kbd>{surfaceKey(act.id)}</kbd></button>
+      {/each}
+    </div>
+    <dl>
+      <div>
+        <dt>speaker</dt>
+        <dd>{speaker ?? 'not named'}</dd>
+      </div>
+      <div>
+        <dt>place</dt>
+        <dd>
+          {(cue.placement ?? workspace.track.look.placement).replace(' ', ', ')}{cue.placement === null && cue.settings
+            ? ' (as in its file)'
+            : ''}
+        </dd>
+      </div>
+    </dl>
+  </section>
+{/if}
+
+<style>
+  .empty {
+    padding-top: 4px;
+  }
+  .card {
+    display: grid;
+    gap: 16px;
+  }
+  .head {
+    display: flex;
+    align-items: center;
+    gap: 10px;
+  }
+  h2 {
+    flex: 1;
+    font-size: 15px;
+    font-weight: 700;
+  }
+  .head .mono {
+    font-size: 14px;
+  }
+  .off {
+    color: var(--straw);
+    font-weight: 700;
+  }
+  .flag {
+    display: grid;
+    place-items: center;
+    width: 26px;
+    height: 26px;
+    border-radius: 6px;
+    color: var(--soft-ink);
+    cursor: pointer;
+  }
+  .flag[aria-pressed='true'] {
+    color: var(--grape);
+  }
+  .text {
+    position: relative;
+    margin-top: -8px;
+    border: 1.5px solid var(--leaf);
+    border-radius: var(--leaf-shape);
+    background: var(--sheet);
+    overflow: hidden;
+  }
+  .text:focus-within {
+    outline: 2px solid var(--grape);
+    outline-offset: 1px;
+  }
+  textarea {
+    display: block;
+    width: 100%;
+    padding: 9px 38px 9px 12px;
+    border: none;
+    background: transparent;
+    font-size: 15px;
+    line-height: 27px;
+    resize: none;
+    outline: none;
+    white-space: pre;
+    overflow-x: auto;
+  }
+  .counts {
+    position: absolute;
+    top: 9px;
+    right: 10px;
+    display: grid;
+    font-size: 13px;
+    line-height: 27px;
+    color: var(--soft-ink);
+    text-align: right;
+    pointer-events: none;
+  }
+  .over {
+    color: var(--clay);
+    font-weight: 700;
+  }
+  .times {
+    display: grid;
+    grid-template-columns: 1fr 1fr 1fr;
+    gap: 8px;
+  }
+  .times label {
+    color: var(--soft-ink);
+    font-size: 14px;
+  }
+  .times input {
+    display: block;
+    width: 100%;
+    margin-left: -6px;
+    padding: 0 5px;
+    border: 1px solid transparent;
+    border-radius: 4px;
+    background: transparent;
+    color: var(--ink);
+    font-size: 17px;
+  }
+  .times input:hover {
+    border-color: var(--rule);
+  }
+  .times input:focus {
+    background: var(--sheet);
+  }
+  .bar {
+    position: relative;
+    height: 6px;
+    border-radius: 3px;
+    background: var(--pale-leaf);
+  }
+  .bar span {
+    display: block;
+    height: 100%;
+    border-radius: 3px;
+    background: var(--leaf);
+  }
+  .bar i {
+    position: absolute;
+    top: -4px;
+    left: 80%;
+    width: 2px;
+    height: 14px;
+    background: var(--ink);
+  }
+  .speed.over .bar span {
+    background: var(--clay);
+  }
+  .speed p {
+    display: flex;
+    justify-content: space-between;
+    margin-top: 6px;
+    color: var(--soft-ink);
+    font-size: 14px;
+  }
+  .speed strong {
+    color: var(--ink);
+  }
+  .speed.over p > span:first-child,
+  .speed.over strong {
+    color: var(--clay);
+  }
+  .acts {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 8px;
+  }
+  dl {
+    display: grid;
+    grid-template-columns: 1fr 1fr;
+  }
+  dt {
+    color: var(--soft-ink);
+    font-size: 14px;
+  }
+  dd {
+    font-weight: 700;
+  }
+</style>

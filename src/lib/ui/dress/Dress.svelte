@@ -1,0 +1,176 @@
+<script lang="ts">
+  import { onMount } from 'svelte';
+  import { placementSchema, type Placement } from '$lib/core/track';
+  import { useWorkspace } from '$lib/client/workspace.svelte';
+
+  const workspace = useWorkspace();
+  const { session } = workspace;
+  const look = $derived(workspace.track.look);
+  const places: readonly Placement[] = placementSchema.options;
+  let scope = $state<'track' | 'cue'>('track');
+  let panel = $state<HTMLElement | undefined>();
+
+  const cue = $derived(workspace.cue);
+  const placement = $derived(scope === 'cue' && cue !== null ? (cue.placement ?? look.placement) : look.placement);
+
+  function place(to: Placement): void {
+    if (scope === 'cue' && cue !== null) session.edit({ type: 'setCuePlacement', cueId: cue.id, placement: to });
+    else session.edit({ type: 'setLook', look: { ...look, placement: to } });
+  }
+
+  onMount(() => {
+    workspace.surface = {
+      focus: () => panel?.focus(),
+      enter: () => panel?.querySelector<HTMLElement>('input')?.focus()
+    };
+    panel?.focus();
+    return () => (workspace.surface = null);
+  });
+
+  function byArrow(event: KeyboardEvent, at: number): void {
+    const to = {
+      ArrowLeft: at % 3 > 0 ? at - 1 : at,
+      ArrowRight: at % 3 < 2 ? at + 1 : at,
+      ArrowUp: at > 2 ? at - 3 : at,
+      ArrowDown: at < 6 ? at + 3 : at
+    }[event.key];
+    if (to === undefined) return;
+    event.preventDefault();
+    event.stopPropagation();
+    place(places[to]!);
+    (event.currentTarget as HTMLElement).parentElement?.querySelectorAll('button')[to]?.focus();
+  }
+</script>
+
+<!-- The keys of the surface act on it. -->
+<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+<div class="panel" bind:this={panel} tabindex="0" role="region" aria-label="Look of the captions" data-surface>
+  <h2>Look of the captions</h2>
+  <label class="size">
+    <span>Size of the letters</span>
+    <span class="mono soft">{look.sizePercent} % of the picture’s height</span>
+    <input
+      type="range"
+      min="3"
+      max="12"
+      step="0.5"
+      value={look.sizePercent}
+      aria-label="Size of the letters, in hundredths of the picture's height"
+      onchange={(event) =>
+        session.edit({ type: 'setLook', look: { ...look, sizePercent: Number(event.currentTarget.value) } })}
+      data-testid="size"
+    />
+  </label>
+
+  <fieldset class="scope">
+    <legend>Place</legend>
+    <label><input type="radio" bind:group={scope} value="track" /> of all cues</label>
+    <label><input type="radio" bind:group={scope} value="cue" disabled={cue === null} /> of the chosen cue only</label>
+  </fieldset>
+  <div class="grid" role="radiogroup" aria-label="Place on the picture">
+    {#each places as one, at (one)}
+      <button
+        role="radio"
+        aria-checked={one === placement}
+        aria-label={one}
+        title={one}
+        tabindex={one === placement ? 0 : -1}
+        onclick={() => place(one)}
+        onkeydown={(event) => byArrow(event, at)}><i class={one}></i></button
+      >
+    {/each}
+  </div>
+  <p class="soft where">{placement.replace(' ', ', ')}</p>
+  {#if scope === 'cue' && cue !== null && (cue.placement !== null || cue.settings !== null)}
+    <button class="act" onclick={() => session.edit({ type: 'setCuePlacement', cueId: cue.id, placement: null })}
+      >As all the others</button
+    >
+  {/if}
+  <p class="soft">Changes show on the picture at once. WebVTT files carry the place with each cue.</p>
+</div>
+
+<style>
+  .panel {
+    display: grid;
+    align-content: start;
+    gap: 14px;
+    height: 100%;
+    padding: 20px 22px;
+    background: var(--paper);
+    overflow-y: auto;
+    outline: none;
+  }
+  h2 {
+    font-size: 17px;
+    font-weight: 700;
+  }
+  .size {
+    display: grid;
+    gap: 2px;
+  }
+  legend {
+    margin-bottom: 4px;
+    font-weight: 400;
+  }
+  .scope {
+    display: grid;
+    gap: 4px;
+    margin-top: 8px;
+  }
+  .scope label {
+    display: flex;
+    gap: 8px;
+  }
+  .grid {
+    display: grid;
+    grid-template-columns: repeat(3, 1fr);
+    gap: 3px;
+    aspect-ratio: 16 / 9;
+    width: 100%;
+    padding: 3px;
+    border-radius: 5px 20px 5px 20px;
+    background: var(--pale-leaf);
+    overflow: hidden;
+  }
+  .grid button {
+    position: relative;
+    border-radius: 3px;
+    background: var(--sheet);
+    cursor: pointer;
+  }
+  .grid button[aria-checked='true'] {
+    background: var(--leaf);
+  }
+  .grid i {
+    position: absolute;
+    width: 46%;
+    height: 5px;
+    border-radius: 3px;
+    background: var(--wave);
+  }
+  [aria-checked='true'] i {
+    background: var(--on-leaf);
+  }
+  i.top {
+    top: 18%;
+  }
+  i.middle {
+    top: calc(50% - 2px);
+  }
+  i.bottom {
+    bottom: 18%;
+  }
+  i.left {
+    left: 12%;
+  }
+  i.centre {
+    left: 27%;
+  }
+  i.right {
+    right: 12%;
+  }
+  .where {
+    margin-top: -8px;
+    font-size: 14px;
+  }
+</style>

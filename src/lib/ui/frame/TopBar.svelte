@@ -1,0 +1,157 @@
+<script lang="ts">
+  import Moon from '@lucide/svelte/icons/moon';
+  import Sun from '@lucide/svelte/icons/sun';
+  import { surfaceKey, type CommandId, type Place } from '$lib/client/keys/commands';
+  import { preferences } from '$lib/client/preferences.svelte';
+  import type { Snippet } from 'svelte';
+
+  interface Props {
+    title: string;
+    subtitle?: string;
+    /** Addresses of the places; `null` for one that has nothing to show yet. */
+    places?: readonly { readonly place: Place; readonly href: string | null }[];
+    here?: Place;
+    onKeys?: () => void;
+    status?: Snippet;
+    about?: Snippet;
+  }
+  let { title, subtitle = '', places = [], here, onKeys, status, about }: Props = $props();
+
+  const NAMES: Record<Place, { name: string; go: CommandId }> = {
+    hear: { name: 'Hear', go: 'goHear' },
+    read: { name: 'Read', go: 'goRead' },
+    time: { name: 'Time', go: 'goTime' },
+    dress: { name: 'Dress', go: 'goDress' },
+    'hand-over': { name: 'Hand over', go: 'goHandOver' }
+  };
+
+  const nextMode = $derived(preferences.mode === 'dark' ? 'light' : 'dark');
+</script>
+
+<header>
+  <a class="home" href="/" aria-label="All recordings" title="All recordings">
+    <svg viewBox="0 0 24 24" width="22" height="22" aria-hidden="true"
+      ><path d="M3 21C2 9 9 3 21 3c0 12-6 19-15 17L3 21Z" fill="var(--leaf)" /><path
+        d="M4 20 16 8"
+        stroke="var(--paper)"
+        stroke-width="1.6"
+        stroke-linecap="round"
+      /></svg
+    >
+  </a>
+  <div class="what">
+    <h1>{title}</h1>
+    {#if about}{@render about()}{:else if subtitle}<span class="soft">{subtitle}</span>{/if}
+  </div>
+  {#if places.length > 0}
+    <nav aria-label="Places">
+      {#each places as { place, href } (place)}
+        {#if href === null}
+          <span class="place none" aria-disabled="true" title="Have the recording heard first">{NAMES[place].name}</span
+          >
+        {:else}
+          <a
+            class="place"
+            {href}
+            aria-current={place === here ? 'page' : undefined}
+            title={`${NAMES[place].name} (${surfaceKey(NAMES[place].go)})`}>{NAMES[place].name}</a
+          >
+        {/if}
+      {/each}
+    </nav>
+  {/if}
+  <div class="end">
+    {@render status?.()}
+    <button
+      class="icon"
+      aria-label={`Change to the ${nextMode} theme`}
+      title={`Change to the ${nextMode} theme`}
+      onclick={() => preferences.set({ mode: nextMode })}
+    >
+      {#if nextMode === 'dark'}<Moon size={17} />{:else}<Sun size={17} />{/if}
+    </button>
+    {#if onKeys}<button class="key help" aria-label="Keys" title="Keys (?)" onclick={onKeys}>?</button>{/if}
+  </div>
+</header>
+
+<style>
+  header {
+    display: grid;
+    grid-template-columns: auto minmax(0, 1fr) auto minmax(0, 1fr);
+    align-items: center;
+    gap: 16px;
+    height: 52px;
+    padding: 0 18px 0 20px;
+    border-bottom: 1px solid var(--rule);
+    background: var(--paper);
+  }
+  .home {
+    display: grid;
+    border-radius: 4px;
+  }
+  .what {
+    display: flex;
+    align-items: baseline;
+    gap: 18px;
+    min-width: 0;
+  }
+  h1 {
+    font-size: 17px;
+    font-weight: 700;
+    white-space: nowrap;
+    overflow: hidden;
+    text-overflow: ellipsis;
+  }
+  .what :global(span) {
+    white-space: nowrap;
+  }
+  nav {
+    display: flex;
+    gap: 2px;
+  }
+  .place {
+    padding: 5px 12px;
+    border-radius: 3px 10px 3px 10px;
+    color: var(--soft-ink);
+    font-size: 16px;
+    text-decoration: none;
+  }
+  .place:hover:not(.none) {
+    color: var(--ink);
+    background: var(--pale-leaf);
+  }
+  .place[aria-current] {
+    background: var(--leaf);
+    color: var(--on-leaf);
+    font-weight: 700;
+  }
+  .place.none {
+    cursor: default;
+  }
+  .end {
+    grid-column: -2;
+    display: flex;
+    align-items: center;
+    justify-content: flex-end;
+    gap: 14px;
+  }
+  .icon {
+    display: grid;
+    place-items: center;
+    width: 28px;
+    height: 28px;
+    border-radius: 6px;
+    color: var(--soft-ink);
+    cursor: pointer;
+  }
+  .icon:hover,
+  .help:hover {
+    color: var(--ink);
+    background: var(--pale-leaf);
+  }
+  .help {
+    color: var(--soft-ink);
+    font-family: var(--mono);
+    cursor: pointer;
+  }
+</style>

@@ -1,0 +1,119 @@
+<script lang="ts">
+  import Pause from '@lucide/svelte/icons/pause';
+  import Play from '@lucide/svelte/icons/play';
+  import { formatClock } from '$lib/core/time';
+  import { useWorkspace } from '$lib/client/workspace.svelte';
+  import type { Snippet } from 'svelte';
+
+  interface Props {
+    end?: Snippet;
+  }
+  let { end }: Props = $props();
+  const workspace = useWorkspace();
+  const { player, recording } = workspace;
+  let clock = $state<HTMLElement | undefined>();
+
+  $effect(() => {
+    const element = clock;
+    if (!element) return;
+    return player.onFrame((nowMs) => {
+      element.textContent = formatClock(nowMs, 2);
+    });
+  });
+</script>
+
+<footer aria-label="Transport">
+  <button
+    class="play"
+    onclick={() => player.toggle()}
+    aria-label={player.isPlaying ? 'Pause' : 'Play'}
+    title={player.isPlaying ? 'Pause (Space)' : 'Play (Space)'}
+  >
+    {#if player.isPlaying}<Pause size={19} fill="currentColor" />{:else}<Play size={19} fill="currentColor" />{/if}
+  </button>
+  <p class="mono times">
+    <span class="now" bind:this={clock} data-testid="clock">0:00.00</span>
+    <span class="soft">/ {formatClock(recording.durationMs, 2)}</span>
+  </p>
+  <label class="soft"
+    >speed
+    <select class="speed" value={player.rate} onchange={(event) => player.setRate(Number(event.currentTarget.value))}>
+      {#each [0.5, 0.6, 0.7, 0.8, 0.9, 1, 1.1, 1.2, 1.3, 1.4, 1.5, 1.6, 1.7, 1.8, 1.9, 2] as rate (rate)}<option
+          value={rate}>{rate.toFixed(1)}×</option
+        >{/each}
+    </select>
+  </label>
+  <button
+    class="plain soft"
+    aria-pressed={player.loop !== null}
+    onclick={() => workspace.toggleLoop()}
+    title="Loop the chosen cue (R)">loop {player.loop === null ? 'off' : 'on'}</button
+  >
+  <p class="notice soft" role="status" aria-live="polite">{workspace.notice}</p>
+  <div class="end">{@render end?.()}</div>
+</footer>
+
+<style>
+  footer {
+    display: flex;
+    align-items: center;
+    gap: 16px;
+    height: 52px;
+    padding: 0 18px;
+    border-top: 1px solid var(--rule);
+    background: var(--paper);
+  }
+  .play {
+    display: grid;
+    place-items: center;
+    width: 36px;
+    height: 36px;
+    border-radius: 12px 3px 12px 3px;
+    background: var(--grape);
+    color: var(--on-grape);
+    cursor: pointer;
+  }
+  .times {
+    min-width: 176px;
+    font-size: 14px;
+    white-space: nowrap;
+  }
+  .now {
+    display: inline-block;
+    min-width: 78px;
+    font-size: 20px;
+  }
+  .speed {
+    padding: 2px 2px;
+    border: none;
+    background: transparent;
+    color: var(--soft-ink);
+    font-size: 14px;
+  }
+  label,
+  .plain {
+    font-size: 14px;
+    white-space: nowrap;
+  }
+  .plain {
+    padding: 3px 6px;
+    border-radius: 5px;
+    cursor: pointer;
+  }
+  .plain:hover {
+    background: var(--pale-leaf);
+  }
+  .plain[aria-pressed='true'] {
+    color: var(--grape);
+    font-weight: 700;
+  }
+  .notice {
+    overflow: hidden;
+    font-size: 14px;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  .end {
+    margin-left: auto;
+  }
+</style>

@@ -1,0 +1,182 @@
+<script lang="ts">
+  import type { Snippet } from 'svelte';
+  import { readingSpeed } from '$lib/core/track';
+  import type { CommandId, Place } from '$lib/client/keys/commands';
+  import { preferences } from '$lib/client/preferences.svelte';
+  import { useWorkspace } from '$lib/client/workspace.svelte';
+  import CueCard from '../cue-card/CueCard.svelte';
+  import KeysDialog from './KeysDialog.svelte';
+  import Picture from './Picture.svelte';
+  import TopBar from './TopBar.svelte';
+  import Transport from './Transport.svelte';
+  import Unapplied from './Unapplied.svelte';
+
+  interface Props {
+    place: Place;
+    onCommand: (id: CommandId) => void;
+    areKeysOpen: boolean;
+    onKeys: (isOpen: boolean) => void;
+    children: Snippet;
+  }
+  let { place, onCommand, areKeysOpen, onKeys, children }: Props = $props();
+  const workspace = useWorkspace();
+  const { recording, session } = workspace;
+  const base = `/recordings/${recording.id}/tracks/${session.trackId}`;
+  const places = [
+    { place: 'hear' as const, href: `/recordings/${recording.id}/hear` },
+    ...(['read', 'time', 'dress', 'hand-over'] as const).map((one) => ({ place: one, href: `${base}/${one}` }))
+  ];
+  const languageName = $derived(
+    new Intl.DisplayNames(['en'], { type: 'language' }).of(session.track.language) ?? session.track.language
+  );
+  const wide = $derived(place === 'dress');
+  const tooFast = $derived(
+    workspace.track.cues.filter((cue) => readingSpeed(workspace.track, cue) > workspace.track.rules.maxCharsPerSecond)
+      .length
+  );
+  const shownWords = $derived(workspace.track.words.filter((word) => word.shown).length);
+  const corrected = $derived(workspace.track.words.filter((word) => word.correctedAt !== null).length);
+  $effect(() => workspace.keepChoice());
+
+  const plural = (count: number, one: string): string => `${count} ${one}${count === 1 ? '' : 's'}`;
+</script>
+
+<svelte:head><title>{recording.title} · Vine Tap</title></svelte:head>
+
+<div class="bench" data-place={place}>
+  <TopBar
+    title={recording.title}
+    subtitle="{languageName} {session.track.kind}"
+    {places}
+    here={place}
+    onKeys={() => onKeys(true)}
+  >
+    {#snippet status()}
+      <Unapplied />
+      <span class="saved" class:bad={session.saveState === 'unreachable'} role="status" data-testid="save-state"
+        >{session.saveState === 'saved'
+          ? 'Saved'
+          : session.saveState === 'saving'
+            ? 'Saving…'
+            : 'Not sent: kept here'}</span
+      >
+    {/snippet}
+  </TopBar>
+  <main class:wide>
+    <section class="surface">{@render children()}</section>
+    <aside aria-label="Picture and cue">
+      <Picture />
+      {#if !wide && place !== 'hand-over'}<CueCard {onCommand} />{/if}
+    </aside>
+  </main>
+  <Transport>
+    {#snippet end()}
+      {#if place === 'time'}
+        <div class="end">
+          <span class:too-fast={tooFast > 0}
+            >{tooFast === 0
+              ? `${plural(workspace.track.cues.length, 'cue')}, none too fast`
+              : `${plural(tooFast, 'cue')} too fast`}</span
+          >
+          <label class="zoom soft"
+            ><span>4 s</span>
+            <input
+              type="range"
+              min="4000"
+              max="40000"
+              step="1000"
+              value={preferences.rowMs}
+              oninput={(event) => preferences.set({ rowMs: Number(event.currentTarget.value) })}
+              aria-label="Seconds a row"
+              title="Length of a row (= and -)"
+            />
+            <span>{preferences.rowMs / 1000} s a row</span></label
+          >
+        </div>
+      {:else}
+        <div class="end"><strong>{plural(shownWords, 'word')}</strong> <span>{corrected} corrected</span></div>
+      {/if}
+    {/snippet}
+  </Transport>
+</div>
+<KeysDialog isOpen={areKeysOpen} onClose={() => onKeys(false)} />
+
+<style>
+  .bench {
+    display: grid;
+    grid-template-rows: 52px minmax(0, 1fr) 52px;
+    height: 100vh;
+    min-width: 1000px;
+  }
+  main {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) clamp(320px, 30.7vw, 460px);
+    min-height: 0;
+  }
+  .surface {
+    min-width: 0;
+    min-height: 0;
+    overflow: hidden;
+  }
+  aside {
+    display: flex;
+    flex-direction: column;
+    gap: 16px;
+    min-height: 0;
+    padding: 14px 16px;
+    border-left: 1px solid var(--rule);
+    background: var(--paper);
+    overflow-y: auto;
+  }
+  /* Where the picture is what is worked on, the same element stands large on the left. */
+  main.wide {
+    grid-template-columns: minmax(0, 1fr) 340px;
+  }
+  main.wide aside {
+    grid-column: 1;
+    grid-row: 1;
+    justify-content: center;
+    border-left: none;
+    background: var(--sheet);
+  }
+  main.wide .surface {
+    grid-column: 2;
+    grid-row: 1;
+    border-left: 1px solid var(--rule);
+  }
+  .saved {
+    color: var(--soft-ink);
+    font-size: 14px;
+    white-space: nowrap;
+  }
+  .saved.bad {
+    color: var(--clay);
+    font-weight: 700;
+  }
+  .end {
+    display: flex;
+    align-items: center;
+    gap: 16px;
+    color: var(--soft-ink);
+    font-size: 14px;
+    white-space: nowrap;
+  }
+  .end strong {
+    color: var(--ink);
+  }
+  .too-fast {
+    color: var(--clay);
+    font-weight: 700;
+  }
+  .zoom {
+    display: flex;
+    align-items: center;
+    gap: 10px;
+  }
+  .zoom input {
+    width: 110px;
+  }
+  .zoom span:last-child {
+    min-width: 86px;
+  }
+</style>

@@ -1,0 +1,170 @@
+<script lang="ts">
+  import { goto } from '$app/navigation';
+  import { onMount, type Snippet } from 'svelte';
+  import { api, type Recording } from '$lib/client/api';
+  import type { CommandId, Place } from '$lib/client/keys/commands';
+  import { listenToServer } from '$lib/client/events';
+  import { listenToKeys } from '$lib/client/keys/keyboard';
+  import { preferences } from '$lib/client/preferences.svelte';
+  import { TrackSession } from '$lib/client/session/track-session.svelte';
+  import { provideWorkspace, Workspace } from '$lib/client/workspace.svelte';
+  import Workbench from './Workbench.svelte';
+  import TopBar from './TopBar.svelte';
+
+  interface Props {
+    recordingId: string;
+    trackId: string;
+    place: Place;
+    children: Snippet;
+  }
+  let { recordingId, trackId, place, children }: Props = $props();
+  let workspace = $state.raw<Workspace | null>(null);
+  let failure = $state<string | null>(null);
+  let areKeysOpen = $state(false);
+
+  provideWorkspace(() => {
+    if (workspace === null) throw new Error('the workspace is not open yet');
+    return workspace;
+  });
+
+  onMount(() => {
+    let isGone = false;
+    let opened: Workspace | undefined;
+    const open = async (): Promise<void> => {
+      try {
+        const [recording, session] = await Promise.all([api.recording(recordingId), TrackSession.open(trackId)]);
+        if (isGone) return session.close();
+        opened = new Workspace(recording, session);
+        opened.cueId = session.track.cues[0]?.id ?? null;
+        workspace = opened;
+        await loadSound(recording, opened);
+      } catch (error) {
+        failure = error instanceof Error ? error.message : String(error);
+      }
+    };
+    void open();
+    const stopKeys = listenToKeys({ place: () => place, singleLetters: () => preferences.singleLetters, run });
+    const stopListening = listenToServer({
+      onReconnect: () => {
+        if (opened?.soundFailure != null) void loadSound(opened.recording, opened);
+      }
+    });
+    return () => {
+      isGone = true;
+      stopListening();
+      stopKeys();
+      opened?.flushTyping();
+      opened?.session.close();
+    };
+  });
+
+  async function loadSound(recording: Recording, into: Workspace): Promise<void> {
+    try {
+      const [levels, speech] = await Promise.all([api.levels(recording.id), api.speech(recording.id)]);
+      into.sound = { levels, speech };
+      into.soundFailure = null;
+    } catch (error) {
+      into.soundFailure = `The waveform cannot be shown: ${error instanceof Error ? error.message : String(error)}`;
+    }
+  }
+
+  const STEP_MS = 50;
+  const ZOOMS = [4000, 5000, 6000, 8000, 10_000, 12_000, 15_000, 20_000, 25_000, 30_000, 40_000];
+
+  function zoom(by: 1 | -1): void {
+    const at = ZOOMS.findIndex((rowMs) => rowMs >= preferences.rowMs);
+    preferences.set({ rowMs: ZOOMS[Math.min(ZOOMS.length - 1, Math.max(0, at + by))]! });
+  }
+
+  function showKeys(isOpen: boolean): void {
+    areKeysOpen = isOpen;
+  }
+
+  function go(to: Place): boolean {
+    workspace?.flushTyping();
+    void goto(to === 'hear' ? `/recordings/${recordingId}/hear` : `/recordings/${recordingId}/tracks/${trackId}/${to}`);
+    return true;
+  }
+
+  /** Does what a command says; false leaves the key to the browser. */
+  function run(id: CommandId): boolean {
+    const at = workspace;
+    if (at === null) return false;
+    const { player, session, cue } = at;
+    // Text in hand goes into the track first, so that a command finds it there.
+    if (id !== 'play' && id !== 'back' && id !== 'ahead' && id !== 'loop') at.flushTyping();
+    const actions: Record<CommandId, () => unknown> = {
+      play: () => player.toggle(),
+      back: () => player.skip(-2000),
+      ahead: () => player.skip(2000),
+      loop: () => at.toggleLoop(),
+      slower: () => player.setRate(player.rate - 0.1),
+      faster: () => player.setRate(player.rate + 0.1),
+      enter: () => at.surface?.enter(),
+      leave: () => {
+        if (document.activeElement instanceof HTMLElement) document.activeElement.blur();
+        at.surface?.focus();
+      },
+      nextCue: () => at.stepCue(1),
+      previousCue: () => at.stepCue(-1),
+      rowDown: () => at.surface?.stepRow?.(1),
+      rowUp: () => at.surface?.stepRow?.(-1),
+      nextWord: () => at.stepWord(1),
+      previousWord: () => at.stepWord(-1),
+      closer: () => zoom(-1),
+      wider: () => zoom(1),
+      split: () => at.split(),
+      merge: () => at.merge(),
+      pull: () => at.moveBorder('pull'),
+      push: () => at.moveBorder('push'),
+      add: () => {
+        if (at.add() !== null) at.surface?.enter();
+      },
+      remove: () => at.remove(),
+      bookmark: () => cue !== null && session.edit({ type: 'annotateCue', cueId: cue.id, bookmark: !cue.bookmark }),
+      startHere: () => at.setEdge('start', player.nowMs),
+      endHere: () => at.setEdge('end', player.nowMs),
+      startEarlier: () => cue !== null && at.setEdge('start', cue.startMs - STEP_MS),
+      startLater: () => cue !== null && at.setEdge('start', cue.startMs + STEP_MS),
+      endEarlier: () => cue !== null && at.setEdge('end', cue.endMs - STEP_MS),
+      endLater: () => cue !== null && at.setEdge('end', cue.endMs + STEP_MS),
+      moveEarlier: () => at.moveCue(-STEP_MS),
+      moveLater: () => at.moveCue(STEP_MS),
+      undo: () => at.undo(),
+      redo: () => at.redo(),
+      keys: () => showKeys(true),
+      goHear: () => go('hear'),
+      goRead: () => go('read'),
+      goTime: () => go('time'),
+      goDress: () => go('dress'),
+      goHandOver: () => go('hand-over')
+    };
+    actions[id]();
+    return true;
+  }
+</script>
+
+{#if workspace !== null}
+  {#key workspace}
+    <Workbench {place} onCommand={run} {areKeysOpen} onKeys={showKeys} {children} />
+  {/key}
+{:else}
+  <TopBar title="Vine Tap" />
+  <main>
+    {#if failure}
+      <p role="alert">{failure}</p>
+      <a class="act" href="/">All recordings</a>
+    {:else}
+      <p class="soft">Opening the track…</p>
+    {/if}
+  </main>
+{/if}
+
+<style>
+  main {
+    display: grid;
+    justify-items: start;
+    gap: 12px;
+    padding: 60px;
+  }
+</style>

@@ -1,0 +1,134 @@
+<script lang="ts">
+  import Download from '@lucide/svelte/icons/download';
+  import { onMount, untrack } from 'svelte';
+  import { exportFileName, formatSrt, formatWebVtt } from '$lib/core/formats';
+  import { api } from '$lib/client/api';
+  import { useWorkspace } from '$lib/client/workspace.svelte';
+
+  const workspace = useWorkspace();
+  const { session, recording } = workspace;
+
+  const FORMATS = [
+    { id: 'vtt', name: 'WebVTT', about: 'for players on web pages: carries voices and places', write: formatWebVtt },
+    { id: 'srt', name: 'SRT', about: 'for nearly everything else: text and times only', write: formatSrt }
+  ] as const;
+  let format = $state.raw<(typeof FORMATS)[number]>(FORMATS[0]);
+  let panel = $state<HTMLElement | undefined>();
+
+  const MOST_SHOWN = 200_000;
+  const text = $derived(format.write(workspace.track));
+  const name = $derived(exportFileName(recording.title, session.track.language, format.id));
+
+  /** The file is the server's: what is still on its way there goes first. */
+  async function download(event: MouseEvent & { currentTarget: HTMLAnchorElement }): Promise<void> {
+    if (session.saveState === 'saved') return;
+    event.preventDefault();
+    const link = event.currentTarget;
+    workspace.say('Saving first…');
+    await session.saved();
+    link.click();
+  }
+
+  onMount(() => {
+    untrack(() => workspace.flushTyping());
+    workspace.surface = {
+      focus: () => panel?.focus(),
+      enter: () => panel?.querySelector<HTMLElement>('button')?.focus()
+    };
+    panel?.focus();
+    return () => (workspace.surface = null);
+  });
+</script>
+
+<!-- The keys of the surface act on it. -->
+<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+<div class="panel" bind:this={panel} tabindex="0" role="region" aria-label="Files to hand over" data-surface>
+  <h2 class="unseen">Hand over</h2>
+  <div class="choice" role="radiogroup" aria-label="Format">
+    {#each FORMATS as one (one.id)}
+      <button role="radio" aria-checked={one === format} onclick={() => (format = one)}
+        ><strong>{one.name}</strong><span>{one.about}</span></button
+      >
+    {/each}
+  </div>
+  <div class="file">
+    <span class="mono" data-testid="file-name">{name}</span>
+    <span class="soft">{workspace.track.cues.length} cues</span>
+    {#if workspace.track.cues.length > 0}
+      <a
+        class="act filled"
+        href={api.exportUrl(session.trackId, format.id)}
+        download={name}
+        onclick={(event) => void download(event)}><Download size={16} /> Download</a
+      >
+    {/if}
+  </div>
+  {#if workspace.track.cues.length === 0}
+    <p class="soft none">There are no cues to hand over yet.</p>
+  {:else}
+    <!-- It scrolls. -->
+    <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+    <pre tabindex="0" aria-label="Preview of {name}" data-testid="preview">{text.slice(0, MOST_SHOWN)}{text.length >
+      MOST_SHOWN
+        ? '\n…'
+        : ''}</pre>
+  {/if}
+</div>
+
+<style>
+  .panel {
+    display: grid;
+    grid-template-rows: auto auto minmax(0, 1fr);
+    gap: 16px;
+    height: 100%;
+    padding: 26px 40px 0;
+    background: var(--sheet);
+    outline: none;
+  }
+  .choice {
+    display: flex;
+    gap: 12px;
+  }
+  .choice button {
+    display: grid;
+    flex: 1;
+    padding: 10px 16px;
+    border: 1.5px solid var(--rule);
+    border-radius: var(--leaf-shape);
+    text-align: left;
+    cursor: pointer;
+  }
+  .choice span {
+    color: var(--soft-ink);
+    font-size: 14px;
+  }
+  .choice button[aria-checked='true'] {
+    border-color: var(--leaf);
+    background: var(--pale-leaf);
+  }
+  .choice button[aria-checked='true'] span {
+    color: var(--ink);
+  }
+  .choice strong {
+    font-size: 16px;
+  }
+  .file {
+    display: flex;
+    align-items: baseline;
+    gap: 18px;
+  }
+  .file .mono {
+    font-size: 16px;
+  }
+  .file a {
+    margin-left: auto;
+  }
+  pre {
+    padding: 14px 18px 40px;
+    border-top: 1px solid var(--rule);
+    overflow: auto;
+    color: var(--ink);
+    font: 14px/1.5 var(--mono);
+    user-select: text;
+  }
+</style>

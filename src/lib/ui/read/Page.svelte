@@ -1,0 +1,162 @@
+<script lang="ts">
+  import 'prosemirror-view/style/prosemirror.css';
+  import { untrack } from 'svelte';
+  import { useWorkspace } from '$lib/client/workspace.svelte';
+  import { PageEditor } from './page-editor';
+
+  const workspace = useWorkspace();
+  const { session, player } = workspace;
+  let place = $state<HTMLElement | undefined>();
+  let editor = $state.raw<PageEditor | undefined>();
+  /** A hand has scrolled or typed: the page stops following for a while. */
+  let handAt = 0;
+  const POLITE_MS = 3000;
+
+  $effect(() => {
+    const element = place;
+    if (!element) return;
+    return untrack(() => {
+      const made = new PageEditor(element, {
+        getTrack: () => session.track,
+        edit: (edit) => session.edit(edit),
+        onRefused: (text) => void session.keepText(text),
+        onWord: (word) => workspace.chooseWord(word),
+        onTyping: () => (handAt = Date.now()),
+        label: 'Page: the words of the recording',
+        language: session.track.language
+      });
+      editor = made;
+      const inner = workspace.flushTyping;
+      workspace.flushTyping = () => {
+        made.commit();
+        inner();
+      };
+      return () => {
+        workspace.flushTyping = inner;
+        made.destroy();
+      };
+    });
+  });
+
+  $effect(() => {
+    void session.track;
+    untrack(() => editor?.sync());
+  });
+  $effect(() => {
+    const id = workspace.spokenWordId;
+    const isPlaying = player.isPlaying;
+    untrack(() => editor?.showSpoken(id, isPlaying && Date.now() - handAt > POLITE_MS));
+  });
+  $effect(() => {
+    const id = workspace.wordId;
+    untrack(() => editor?.showChosen(id === null ? [] : [id]));
+  });
+
+  export function enter(): void {
+    editor?.enterAt(workspace.wordId ?? workspace.spokenWordId ?? workspace.cue?.wordIds[0] ?? null);
+  }
+  export function focus(): void {
+    place?.focus({ preventScroll: true });
+  }
+
+  const flush = (): void => editor?.commit();
+</script>
+
+<svelte:window onpagehide={flush} />
+<svelte:document onvisibilitychange={flush} />
+
+<!-- The keys of the surface act on it. -->
+<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+<div
+  class="page"
+  bind:this={place}
+  tabindex="0"
+  role="region"
+  aria-label="Page"
+  data-surface
+  data-scroller
+  onwheel={() => (handAt = Date.now())}
+></div>
+
+<style>
+  .page {
+    position: relative;
+    height: 100%;
+    padding: 30px 52px 120px 98px;
+    overflow-y: auto;
+    background: var(--sheet);
+    outline: none;
+  }
+  .page :global(.ProseMirror) {
+    max-width: 740px;
+    outline: none;
+    font-size: 18px;
+    line-height: 33px;
+    caret-color: var(--grape);
+  }
+  .page :global(.ProseMirror:focus-visible) {
+    outline: none;
+  }
+  .page :global(p) {
+    position: relative;
+    margin-bottom: 22px;
+    overflow-wrap: anywhere;
+    content-visibility: auto;
+    contain-intrinsic-size: auto 110px;
+    /* Room within the paragraph's own box for the margin's time, which painting would else cut. */
+    margin-left: -60px;
+    padding-left: 60px;
+  }
+  .page :global(p[data-start])::before {
+    content: attr(data-start);
+    position: absolute;
+    top: 1px;
+    left: 0;
+    width: 44px;
+    color: var(--soft-ink);
+    font: 14px/33px var(--mono);
+    text-align: right;
+  }
+  .page :global(p[data-speaker]) {
+    padding-top: 22px;
+  }
+  .page :global(p[data-speaker])::after {
+    content: attr(data-speaker);
+    position: absolute;
+    top: -4px;
+    left: 60px;
+    color: var(--leaf);
+    font-size: 14px;
+    font-weight: 700;
+    line-height: 26px;
+  }
+  .page :global(p[data-speaker='Sound']) {
+    color: var(--soft-ink);
+    font-style: italic;
+  }
+  .page :global(p[data-speaker='Sound'])::after {
+    font-style: normal;
+  }
+  .page :global(p[data-speaker])::before {
+    top: -6px;
+  }
+  .page :global(::highlight(page-spoken)) {
+    color: var(--on-grape);
+    background-color: var(--grape);
+  }
+  .page :global(::highlight(page-chosen)) {
+    background-color: var(--pale-leaf);
+  }
+  .page :global(::highlight(page-doubt)) {
+    text-decoration: underline 3px var(--straw);
+    text-underline-offset: 6px;
+  }
+  .page :global(::highlight(page-left-out)) {
+    color: var(--soft-ink);
+    text-decoration: line-through 1.5px var(--soft-ink);
+  }
+  .page :global(::highlight(page-hole)) {
+    color: var(--clay);
+    text-decoration: underline wavy 1.5px var(--clay);
+  }
+</style>

@@ -1,0 +1,366 @@
+/**
+ * The page's editor: one document of plain paragraphs. Words are not nodes of it: they are found by their offsets, so
+ * that eighteen thousand of them cost nothing until they are touched. What is spoken, doubted or left out is painted by
+ * the CSS Custom Highlight API and changes no element.
+ */
+import { baseKeymap } from 'prosemirror-commands';
+import { keymap } from 'prosemirror-keymap';
+import { Schema, type Node, type Slice } from 'prosemirror-model';
+import { EditorState, TextSelection } from 'prosemirror-state';
+import { EditorView } from 'prosemirror-view';
+import type { ClientEdit } from '$lib/core/edits';
+import { formatClock } from '$lib/core/time';
+import type { Track, Word } from '$lib/core/track';
+import { bareText, editForTexts, paragraphsOf, placeWords, wordAtOffset, type Paragraph } from './page-model';
+
+const schema = new Schema({
+  nodes: {
+    doc: { content: 'paragraph+' },
+    paragraph: {
+      content: 'text*',
+      attrs: { start: { default: '' }, speaker: { default: '' } },
+      toDOM: (node) => [
+        'p',
+        {
+          'data-start': node.attrs.start as string,
+          ...(node.attrs.speaker !== '' && { 'data-speaker': node.attrs.speaker as string })
+        },
+        0
+      ],
+      parseDOM: [{ tag: 'p' }, { tag: 'div' }, { tag: 'li' }]
+    },
+    text: {}
+  }
+});
+
+/** A pause this long ends a burst of typing: one edit, one undo. */
+const BURST_MS = 800;
+
+export interface PageEditorOptions {
+  readonly getTrack: () => Track;
+  /** False where the edit could not be applied. */
+  readonly edit: (edit: ClientEdit) => boolean;
+  /** Takes the text of an edit that could not be applied. */
+  readonly onRefused: (text: string) => void;
+  /** A click or a move of the caret onto a word. */
+  readonly onWord: (word: Word) => void;
+  readonly onTyping: () => void;
+  readonly label: string;
+  readonly language: string;
+}
+
+type HighlightName = 'spoken' | 'doubt' | 'left-out' | 'hole' | 'chosen';
+const HIGHLIGHTS: readonly HighlightName[] = ['spoken', 'doubt', 'left-out', 'hole', 'chosen'];
+
+export class PageEditor {
+  readonly view: EditorView;
+  readonly #options: PageEditorOptions;
+  /** For each paragraph of the document as it was last in step with the track. */
+  #models = new Map<Node, Paragraph>();
+  #synced: readonly Node[] = [];
+  #idle: ReturnType<typeof setTimeout> | undefined;
+  #highlights = new Map<HighlightName, Highlight>();
+  readonly #seen: IntersectionObserver;
+  readonly #visible = new Set<Element>();
+
+  constructor(place: HTMLElement, options: PageEditorOptions) {
+    this.#options = options;
+    for (const name of HIGHLIGHTS) {
+      const highlight = new Highlight();
+      highlight.priority = name === 'spoken' ? 2 : 1;
+      this.#highlights.set(name, highlight);
+      CSS.highlights.set(`page-${name}`, highlight);
+    }
+    const paragraphs = paragraphsOf(options.getTrack());
+    const doc = schema.node('doc', null, paragraphs.length > 0 ? paragraphs.map(nodeOf) : [schema.node('paragraph')]);
+    this.view = new EditorView(place, {
+      state: EditorState.create({ doc, plugins: [keymap(baseKeymap)] }),
+      attributes: {
+        role: 'textbox',
+        'aria-multiline': 'true',
+        'aria-label': options.label,
+        lang: options.language,
+        spellcheck: 'true',
+        'data-testid': 'page'
+      },
+      dispatchTransaction: (transaction) => {
+        this.view.updateState(this.view.state.apply(transaction));
+        if (transaction.docChanged && transaction.getMeta('sync') !== true) this.#typed();
+      },
+      clipboardTextSerializer: (slice: Slice) => slice.content.textBetween(0, slice.content.size, '\n\n'),
+      handleDOMEvents: {
+        blur: () => {
+          this.commit();
+          return false;
+        },
+        compositionend: () => {
+          this.#typed();
+          return false;
+        },
+        click: () => {
+          const { selection } = this.view.state;
+          if (selection.empty) this.#tellWord(selection.head);
+          return false;
+        }
+      }
+    });
+    this.#seen = new IntersectionObserver(
+      (entries) => {
+        for (const entry of entries) {
+          if (entry.isIntersecting) this.#visible.add(entry.target);
+          else this.#visible.delete(entry.target);
+        }
+        this.#paintVisible();
+      },
+      { root: place.closest('[data-scroller]'), rootMargin: '200px' }
+    );
+    this.#bind(paragraphs);
+  }
+
+  destroy(): void {
+    this.commit();
+    this.#seen.disconnect();
+    for (const name of HIGHLIGHTS) CSS.highlights.delete(`page-${name}`);
+    this.view.destroy();
+  }
+
+  /** Puts what was typed into the track, as one edit. */
+  commit(): void {
+    clearTimeout(this.#idle);
+    if (this.view.composing) return;
+    const range = this.#changedRange();
+    if (range === null) return;
+    const old = this.#synced.slice(range.from, range.oldTo).flatMap((node) => this.#models.get(node)?.words ?? []);
+    const before = this.#synced[range.from - 1];
+    const after = this.#synced[range.oldTo];
+    const texts = this.#children()
+      .slice(range.from, range.newTo)
+      .map((node) => node.textContent);
+    const edit = editForTexts(
+      old,
+      texts,
+      {
+        before: before === undefined ? undefined : this.#models.get(before)?.words.at(-1),
+        after: after === undefined ? undefined : this.#models.get(after)?.words[0]
+      },
+      this.#options.language
+    );
+    if (edit !== null && !this.#options.edit(edit)) this.#options.onRefused(texts.join('\n'));
+    this.#bring();
+  }
+
+  /** Brings the document in step with the track, as far as nobody is typing in it. */
+  sync(): void {
+    if (!this.view.composing && this.#changedRange() === null) this.#bring();
+  }
+
+  /** Makes the document say what the track says. */
+  #bring(): void {
+    const wanted = paragraphsOf(this.#options.getTrack());
+    const now = this.#children();
+    const isAlike = (node: Node, paragraph: Paragraph): boolean =>
+      bareText(node.textContent) === bareText(paragraph.text);
+    // An empty paragraph at the caret is one about to be written: it stays.
+    const caretAt = this.view.hasFocus() ? this.view.state.selection.$head.index(0) : -1;
+    const kept = now
+      .map((node, at) => ({ node, at }))
+      .filter(({ node, at }) => bareText(node.textContent) !== '' || at !== caretAt);
+    let head = 0;
+    while (head < kept.length && head < wanted.length && isAlike(kept[head]!.node, wanted[head]!)) head++;
+    let tail = 0;
+    while (
+      tail < kept.length - head &&
+      tail < wanted.length - head &&
+      isAlike(kept.at(-1 - tail)!.node, wanted.at(-1 - tail)!)
+    )
+      tail++;
+    const transaction = this.view.state.tr.setMeta('sync', true).setMeta('addToHistory', false);
+    if (head + tail < kept.length || head + tail < wanted.length) {
+      const fromAt = kept[head]?.at ?? now.length;
+      const toAt = tail === 0 ? now.length : kept[kept.length - tail]!.at;
+      const put = wanted.slice(head, wanted.length - tail).map(nodeOf);
+      transaction.replaceWith(this.#positionOf(fromAt), this.#positionOf(Math.max(fromAt, toAt)), put);
+      if (transaction.doc.childCount === 0) transaction.insert(0, schema.node('paragraph'));
+    }
+    let at = 0;
+    let position = 0;
+    transaction.doc.forEach((node) => {
+      const paragraph = wanted[at];
+      if (paragraph !== undefined && isAlike(node, paragraph)) {
+        const { start, speaker } = attributesOf(paragraph);
+        if (node.attrs.start !== start || node.attrs.speaker !== speaker)
+          transaction.setNodeMarkup(position, undefined, { start, speaker });
+        at++;
+      }
+      position += node.nodeSize;
+    });
+    if (transaction.docChanged) this.view.dispatch(transaction);
+    this.#bind(wanted);
+  }
+
+  /** Marks the word that is spoken; scrolls to it where `follow`. */
+  showSpoken(wordId: string | null, follow: boolean): void {
+    const range = wordId === null ? null : this.#rangeOfWord(wordId);
+    this.#set('spoken', range === null ? [] : [range]);
+    if (range === null || !follow) return;
+    const bounds = range.getBoundingClientRect();
+    const scroller = this.view.dom.closest<HTMLElement>('[data-scroller]');
+    if (scroller === null) return;
+    const box = scroller.getBoundingClientRect();
+    if (bounds.top < box.top + 40 || bounds.bottom > box.top + box.height * 0.7) {
+      scroller.scrollTop += bounds.top - box.top - box.height * 0.25;
+    }
+  }
+
+  showChosen(wordIds: readonly string[]): void {
+    this.#set(
+      'chosen',
+      wordIds.map((id) => this.#rangeOfWord(id)).filter((range) => range !== null)
+    );
+  }
+
+  /** Puts the caret before a word and the focus into the page. */
+  enterAt(wordId: string | null): void {
+    const place = wordId === null ? null : this.#positionOfWord(wordId);
+    if (place !== null) {
+      const selection = TextSelection.create(this.view.state.doc, place.from);
+      this.view.dispatch(this.view.state.tr.setSelection(selection).scrollIntoView());
+    }
+    this.view.focus();
+  }
+
+  /** The word at the caret. */
+  wordAtCaret(): Word | null {
+    return this.#wordAt(this.view.state.selection.head);
+  }
+
+  #children(): readonly Node[] {
+    const children: Node[] = [];
+    this.view.state.doc.forEach((node) => children.push(node));
+    return children;
+  }
+
+  #positionOf(childAt: number): number {
+    let position = 0;
+    this.view.state.doc.forEach((node, _, at) => {
+      if (at < childAt) position += node.nodeSize;
+    });
+    return position;
+  }
+
+  #typed(): void {
+    this.#options.onTyping();
+    clearTimeout(this.#idle);
+    this.#idle = setTimeout(() => this.commit(), BURST_MS);
+  }
+
+  /** The paragraphs that are no longer those of the last time in step; nodes are never changed in place. */
+  #changedRange(): { from: number; oldTo: number; newTo: number } | null {
+    const now = this.#children();
+    const before = this.#synced;
+    let from = 0;
+    while (from < now.length && from < before.length && now[from] === before[from]) from++;
+    let tail = 0;
+    while (tail < now.length - from && tail < before.length - from && now.at(-1 - tail) === before.at(-1 - tail))
+      tail++;
+    if (from + tail >= now.length && from + tail >= before.length) return null;
+    return { from, oldTo: before.length - tail, newTo: now.length - tail };
+  }
+
+  #bind(paragraphs: readonly Paragraph[]): void {
+    this.#models = new Map();
+    let at = 0;
+    for (const node of this.#children()) {
+      const paragraph = paragraphs[at];
+      if (paragraph === undefined || bareText(node.textContent) !== bareText(paragraph.text)) continue;
+      this.#models.set(node, paragraph);
+      at++;
+    }
+    this.#synced = this.#children();
+    this.#seen.disconnect();
+    this.#visible.clear();
+    for (const element of this.view.dom.children) this.#seen.observe(element);
+    this.#wordPlaces = null;
+  }
+
+  #wordPlaces: Map<string, Node> | null = null;
+
+  #positionOfWord(wordId: string): { from: number; to: number } | null {
+    this.#wordPlaces ??= new Map(
+      [...this.#models].flatMap(([node, { words }]) => words.map((word): [string, Node] => [word.id, node]))
+    );
+    const node = this.#wordPlaces.get(wordId);
+    if (node === undefined) return null;
+    let position = -1;
+    this.view.state.doc.forEach((child, offset) => {
+      if (child === node) position = offset;
+    });
+    if (position < 0) return null;
+    const { words } = this.#models.get(node)!;
+    const place = placeWords(words, node.textContent)[words.findIndex((word) => word.id === wordId)]!;
+    return { from: position + 1 + place.from, to: position + 1 + place.to };
+  }
+
+  #rangeOfWord(wordId: string): Range | null {
+    const place = this.#positionOfWord(wordId);
+    return place === null ? null : this.#range(place.from, place.to);
+  }
+
+  #range(from: number, to: number): Range {
+    const start = this.view.domAtPos(from, 1);
+    const end = this.view.domAtPos(to, -1);
+    const range = document.createRange();
+    range.setStart(start.node, start.offset);
+    range.setEnd(end.node, end.offset);
+    return range;
+  }
+
+  #set(name: HighlightName, ranges: readonly Range[]): void {
+    const highlight = this.#highlights.get(name)!;
+    highlight.clear();
+    for (const range of ranges) highlight.add(range);
+  }
+
+  /** Doubts, words left out and holes of the paragraphs near the view. */
+  #paintVisible(): void {
+    const ranges: Record<'doubt' | 'left-out' | 'hole', Range[]> = { doubt: [], 'left-out': [], hole: [] };
+    for (const element of this.#visible) {
+      if (!element.isConnected) continue;
+      const position = this.view.posAtDOM(element, 0);
+      const node = this.view.state.doc.resolve(position).parent;
+      const model = this.#models.get(node);
+      if (model === undefined) continue;
+      const places = placeWords(model.words, node.textContent);
+      model.words.forEach((word, at) => {
+        const { from, to } = places[at]!;
+        if (word.kind === 'hole') ranges.hole.push(this.#range(position + from, position + to));
+        else if (!word.shown) ranges['left-out'].push(this.#range(position + from, position + to));
+        else if (word.confidence !== null && word.confidence < 0.5) {
+          // The bar is the longer the greater the doubt.
+          const length = Math.max(1, Math.round((to - from) * (1 - word.confidence * 2)));
+          ranges.doubt.push(this.#range(position + from, position + from + length));
+        }
+      });
+    }
+    for (const name of ['doubt', 'left-out', 'hole'] as const) this.#set(name, ranges[name]);
+  }
+
+  #wordAt(position: number): Word | null {
+    const resolved = this.view.state.doc.resolve(position);
+    const model = this.#models.get(resolved.parent);
+    return model === undefined ? null : wordAtOffset(model.words, resolved.parent.textContent, resolved.parentOffset);
+  }
+
+  #tellWord(position: number): void {
+    const word = this.#wordAt(position);
+    if (word !== null) this.#options.onWord(word);
+  }
+}
+
+const attributesOf = (paragraph: Paragraph): { start: string; speaker: string } => ({
+  start: formatClock(paragraph.startMs),
+  speaker: paragraph.words[0]?.kind === 'sound' ? 'Sound' : (paragraph.speaker ?? '')
+});
+
+const nodeOf = (paragraph: Paragraph): Node =>
+  schema.node('paragraph', attributesOf(paragraph), paragraph.text === '' ? [] : [schema.text(paragraph.text)]);

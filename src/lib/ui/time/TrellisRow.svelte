@@ -1,0 +1,508 @@
+<script lang="ts">
+  import { laneSpans, layWords, type Row } from '$lib/core/rows';
+  import { formatClock, lastStartingBy } from '$lib/core/time';
+  import { plainLines, readingSpeed, type Cue, type Word } from '$lib/core/track';
+  import { useWorkspace, type Sound } from '$lib/client/workspace.svelte';
+  import { preferences } from '$lib/client/preferences.svelte';
+  import { measureText, REPEAT_MS, xOf, type Geometry } from './geometry';
+  import { drawWave } from './wave';
+
+  interface Props {
+    row: Row;
+    geometry: Geometry;
+    sound: Sound | null;
+    gain: number;
+    /** Cues in order, with the times of the one being dragged. */
+    cues: readonly Cue[];
+    fontsAt: number;
+    nearMs: number;
+  }
+  let { row, geometry, sound, gain, cues, fontsAt, nearMs }: Props = $props();
+  const workspace = useWorkspace();
+  let canvas = $state<HTMLCanvasElement | undefined>();
+
+  $effect(() => {
+    // Drawn anew when the theme changes its colours.
+    void preferences.mode;
+    if (!canvas || sound === null) return;
+    drawWave(canvas, { geometry, row, levels: sound.levels, durationMs: workspace.recording.durationMs, gain });
+  });
+
+  const ticks = $derived.by(() => {
+    const stepMs = geometry.density === 'wide' ? 5000 : 1000;
+    const all: { ms: number; x: number; isNamed: boolean }[] = [];
+    for (let ms = Math.ceil(row.startMs / stepMs) * stepMs; ms < row.endMs; ms += stepMs) {
+      all.push({ ms, x: xOf(geometry, row, ms), isNamed: ms % (geometry.density === 'wide' ? 10_000 : 5000) === 0 });
+    }
+    return all;
+  });
+
+  const doubt = (word: Word): number =>
+    word.confidence === null || word.confidence >= 0.5 ? 0 : 1 - word.confidence * 2;
+
+  const words = $derived.by(() => {
+    void fontsAt;
+    if (geometry.words === null) return [];
+    const { spokenOrder } = workspace;
+    const mine: Word[] = [];
+    for (
+      let at = lastStartingBy(spokenOrder, row.startMs - 1) + 1;
+      at < spokenOrder.length && spokenOrder[at]!.startMs < row.endMs;
+      at++
+    ) {
+      const word = spokenOrder[at]!;
+      if (!word.shown) continue;
+      const isWanted =
+        geometry.density === 'close' ||
+        word.id === workspace.wordId ||
+        doubt(word) > 0 ||
+        Math.abs(word.startMs - nearMs) < 2500;
+      if (isWanted) mine.push(word);
+    }
+    const byId = new Map(mine.map((word) => [word.id, word]));
+    const laid = layWords(
+      mine.map((word) => ({ id: word.id, text: word.text, x: xOf(geometry, row, word.startMs) - geometry.gutter })),
+      { width: geometry.width - geometry.gutter - 4, gap: 7, measure: (text) => measureText('words', text) }
+    );
+    return laid.map((one) => ({ ...one, word: byId.get(one.id)! }));
+  });
+
+  interface Block {
+    readonly cue: Cue;
+    readonly left: number;
+    readonly width: number;
+    readonly lane: number;
+    readonly lanes: number;
+    readonly startsHere: boolean;
+    readonly endsHere: boolean;
+    readonly lines: readonly string[];
+    readonly speed: number;
+    readonly isCut: boolean;
+    readonly touches: boolean;
+  }
+  const blocks: readonly Block[] = $derived.by(() => {
+    void fontsAt;
+    const fromMs = row.startMs - REPEAT_MS;
+    const toMs = row.endMs + REPEAT_MS;
+    const mine: Cue[] = [];
+    // Overlapping cues may start long before: a few more are looked at.
+    for (let at = Math.max(0, lastStartingBy(cues, fromMs) - 12); at < cues.length && cues[at]!.startMs < toMs; at++) {
+      if (cues[at]!.endMs > fromMs) mine.push(cues[at]!);
+    }
+    return laneSpans(mine).map(({ item: cue, lane, lanes }): Block => {
+      const left = Math.max(geometry.gutter, xOf(geometry, row, Math.max(cue.startMs, fromMs)));
+      const right = xOf(geometry, row, Math.min(cue.endMs, toMs));
+      const lines = plainLines(workspace.track, cue);
+      const width = Math.max(3, right - left);
+      const isTail = (cue.startMs < fromMs || cue.endMs > toMs) && width < 90;
+      const shown = isTail ? [] : geometry.density === 'wide' || lanes > 1 ? [lines.join(' ')] : lines;
+      return {
+        cue,
+        left,
+        width,
+        lane,
+        lanes,
+        startsHere: cue.startMs >= fromMs,
+        endsHere: cue.endMs <= toMs,
+        lines: shown,
+        speed: readingSpeed(workspace.track, cue),
+        isCut:
+          shown.length > 2 ||
+          shown.some(
+            (line, at) =>
+              measureText('lines', line) + (at > 0 || geometry.density === 'wide' || lanes > 1 ? 42 : 17) > width
+          ),
+        touches: mine.some((other) => other.endMs === cue.startMs)
+      };
+    });
+  });
+
+  const speaker = $derived.by(() => {
+    const at = lastStartingBy(workspace.spokenOrder, row.endMs - 1);
+    for (let back = at; back >= 0 && workspace.spokenOrder[back]!.startMs >= row.startMs; back--) {
+      const word = workspace.spokenOrder[back]!;
+      if (word.startsParagraph && word.speakerId !== null)
+        return workspace.track.speakers.find((one) => one.id === word.speakerId)?.name.split(' ')[0];
+    }
+    return undefined;
+  });
+  const limit = $derived(workspace.track.rules.maxCharsPerSecond);
+  const middleOf = (cue: Cue): boolean => {
+    const inRow = Math.min(cue.endMs, row.endMs) - Math.max(cue.startMs, row.startMs);
+    return inRow * 2 >= cue.endMs - cue.startMs;
+  };
+</script>
+
+{#if row.kind === 'folded'}
+  <div class="fold" style:height="{geometry.foldHeight}px">
+    <span class="mono">{formatClock(row.startMs)}</span>
+    <i></i>
+    <span>silence, {Math.round((row.endMs - row.startMs) / 1000)} s</span>
+    <i></i>
+  </div>
+{:else}
+  <div class="row {geometry.density}" style:height="{geometry.rowHeight}px">
+    <div class="margin" style:top="{geometry.wave.top + geometry.wave.height / 2 - 18}px">
+      <span class="mono">{formatClock(row.startMs)}</span>
+      {#if speaker && geometry.density !== 'wide'}<b>{speaker}</b>{/if}
+    </div>
+    <div class="ruler" aria-hidden="true">
+      {#each ticks as tick (tick.ms)}
+        <span
+          class:named={tick.isNamed}
+          style:left="{tick.x}px"
+          style:height="{tick.isNamed ? geometry.ruler - 2 : 5}px">{tick.isNamed ? formatClock(tick.ms) : ''}</span
+        >
+      {/each}
+    </div>
+    <canvas
+      bind:this={canvas}
+      style:top="{geometry.wave.top}px"
+      style:width="{geometry.width}px"
+      style:height="{geometry.wave.height}px"
+      aria-hidden="true"
+    ></canvas>
+    {#if geometry.words}
+      <div class="words" style:top="{geometry.words.top}px" style:left="{geometry.gutter}px" aria-hidden="true">
+        {#each words as { word, text, x, width, level } (word.id)}
+          <span
+            class="word"
+            class:chosen={word.id === workspace.wordId}
+            class:sound={word.kind === 'sound'}
+            style:left="{x}px"
+            style:top="{level * geometry.words.level}px"
+            style:width="{width}px"
+            data-word={word.id}
+            >{text}{#if doubt(word) > 0}<i style:width="{Math.max(6, width * doubt(word))}px"></i>{/if}</span
+          >
+        {/each}
+      </div>
+    {/if}
+    {#each blocks as block (block.cue.id)}
+      {@const isChosen = block.cue.id === workspace.cueId}
+      {@const isSpoken = block.cue.id === workspace.spokenCueId}
+      {@const height = geometry.cues.height / block.lanes}
+      {@const top = geometry.cues.top + block.lane * height}
+      {#if isChosen}
+        {#if block.startsHere}<i
+            class="beam"
+            style:left="{block.left}px"
+            style:top="{geometry.wave.top - 4}px"
+            style:height="{top - geometry.wave.top + 6}px"
+          ></i>{/if}
+        {#if block.endsHere}<i
+            class="beam"
+            style:left="{block.left + block.width - 2}px"
+            style:top="{geometry.wave.top - 4}px"
+            style:height="{top - geometry.wave.top + 6}px"
+          ></i>{/if}
+      {/if}
+      <div
+        class="cue"
+        class:chosen={isChosen}
+        class:spoken={isSpoken && !isChosen}
+        class:open-start={!block.startsHere}
+        class:open-end={!block.endsHere}
+        class:touches={block.touches}
+        class:over={block.speed > limit}
+        class:small={block.width < 34}
+        class:single={geometry.density === 'wide' || block.lanes > 1}
+        style:left="{block.left}px"
+        style:top="{top}px"
+        style:width="{block.width}px"
+        style:height="{height - (block.lanes > 1 ? 1 : 0)}px"
+        data-cue={block.cue.id}
+        data-part="body"
+        role="button"
+        tabindex={isChosen ? 0 : -1}
+        aria-pressed={isChosen}
+        aria-label="{formatClock(block.cue.startMs, 2)} to {formatClock(block.cue.endMs, 2)}: {block.lines.join(' ')}"
+      >
+        <div class="lines">
+          {#each block.lines as line, at (at)}<div>{line}</div>{/each}
+        </div>
+        <span class="speed mono">{Math.round(block.speed)}{block.speed > limit ? '!' : ''}</span>
+        <span class="bar"><i style:width="{Math.min(100, (block.speed / limit) * 100)}%"></i></span>
+        {#if block.startsHere}<span class="edge start" data-cue={block.cue.id} data-part="start"></span>{/if}
+        {#if block.endsHere}<span class="edge end" data-cue={block.cue.id} data-part="end"></span>{/if}
+        {#if block.cue.bookmark}<span class="bookmark" title="Bookmarked"></span>{/if}
+      </div>
+      {#if (isChosen || isSpoken) && block.isCut && middleOf(block.cue)}
+        <div
+          class="float"
+          class:chosen={isChosen}
+          style:top="{top + height + 1}px"
+          style:left="{Math.min(
+            block.left,
+            Math.max(
+              geometry.gutter,
+              geometry.width - Math.max(0, ...block.lines.map((line) => measureText('lines', line))) - 30
+            )
+          )}px"
+        >
+          {#each block.lines as line, at (at)}<div>{line}</div>{/each}
+        </div>
+      {/if}
+    {/each}
+  </div>
+{/if}
+
+<style>
+  .row,
+  .fold {
+    position: relative;
+  }
+  .fold {
+    display: flex;
+    align-items: center;
+    gap: 12px;
+    padding: 0 14px 0 10px;
+    color: var(--soft-ink);
+    font-size: 13px;
+  }
+  .fold .mono {
+    width: 42px;
+    text-align: right;
+  }
+  .fold i {
+    flex: 1;
+    height: 0;
+    border-top: 1px dashed var(--rule);
+  }
+  .margin {
+    position: absolute;
+    left: 0;
+    width: 54px;
+    padding-right: 2px;
+    color: var(--soft-ink);
+    font-size: 14px;
+    line-height: 18px;
+    text-align: right;
+  }
+  .margin b {
+    display: block;
+    overflow: hidden;
+    color: var(--ink);
+    text-overflow: ellipsis;
+  }
+  .wide .margin {
+    font-size: 13px;
+  }
+  .ruler span {
+    position: absolute;
+    top: 0;
+    padding-left: 3px;
+    border-left: 1px solid var(--rule);
+    color: var(--soft-ink);
+    font: 12px/13px var(--mono);
+  }
+  .ruler span.named {
+    border-left-color: var(--soft-ink);
+  }
+  .ruler span:not(.named) {
+    top: 8px;
+  }
+  .wide .ruler span {
+    font-size: 11px;
+    line-height: 10px;
+  }
+  .wide .ruler span:not(.named) {
+    top: 5px;
+  }
+  canvas {
+    position: absolute;
+    left: 0;
+    pointer-events: none;
+  }
+  .words {
+    position: absolute;
+  }
+  .word {
+    position: absolute;
+    overflow: visible;
+    color: var(--soft-ink);
+    font-size: 13px;
+    line-height: 14px;
+    white-space: nowrap;
+    cursor: pointer;
+  }
+  .word i {
+    position: absolute;
+    left: 0;
+    bottom: -1px;
+    height: 2px;
+    border-radius: 1px;
+    background: var(--straw);
+  }
+  .word.sound {
+    font-style: italic;
+  }
+  .word.chosen {
+    color: var(--leaf);
+    font-weight: 700;
+    text-decoration: underline;
+  }
+  .word:global(.is-spoken) {
+    z-index: 3;
+    color: var(--on-grape);
+    background: var(--grape);
+    border-radius: 2px;
+    box-shadow: 0 0 0 2px var(--grape);
+  }
+  .beam {
+    position: absolute;
+    width: 2px;
+    background: var(--leaf);
+    pointer-events: none;
+  }
+  .cue {
+    position: absolute;
+    z-index: 1;
+    overflow: hidden;
+    padding: 3px 4px 3px 9px;
+    border: 1px solid color-mix(in oklab, var(--leaf), var(--pale-leaf) 65%);
+    border-left: 2px solid var(--leaf);
+    border-right: 2px solid var(--leaf);
+    border-radius: var(--leaf-shape);
+    background: var(--pale-leaf);
+    color: var(--ink);
+    cursor: grab;
+    touch-action: none;
+    user-select: none;
+  }
+  .cue:focus-visible {
+    outline-offset: 1px;
+    overflow: visible;
+  }
+  .cue.open-start {
+    border-left-style: dotted;
+    border-top-left-radius: 0;
+    border-bottom-left-radius: 0;
+  }
+  .cue.open-end {
+    border-right-style: dotted;
+    border-top-right-radius: 0;
+    border-bottom-right-radius: 0;
+  }
+  .cue.touches::before {
+    content: '';
+    position: absolute;
+    left: -4px;
+    top: 50%;
+    width: 7px;
+    height: 7px;
+    margin-top: -3px;
+    rotate: 45deg;
+    background: var(--leaf);
+  }
+  .cue.spoken {
+    border-color: var(--grape);
+  }
+  .cue.chosen {
+    z-index: 2;
+    background: var(--leaf);
+    color: var(--on-leaf);
+  }
+  .lines {
+    font-size: 14px;
+    line-height: 17px;
+  }
+  .lines div {
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  /* The reading speed stands in the lower right corner. */
+  .lines div + div,
+  .single .lines div {
+    margin-right: 24px;
+  }
+  .wide .lines {
+    line-height: 16px;
+  }
+  .speed {
+    position: absolute;
+    right: 5px;
+    bottom: 4px;
+    width: 24px;
+    font-size: 12px;
+    line-height: 14px;
+    text-align: right;
+    color: var(--soft-ink);
+  }
+  .chosen .speed {
+    color: inherit;
+  }
+  .over .speed {
+    color: var(--clay);
+    font-weight: 700;
+  }
+  .over.chosen .speed {
+    color: inherit;
+    text-decoration: underline;
+  }
+  .bar {
+    position: absolute;
+    left: 8px;
+    right: 8px;
+    bottom: 0;
+    height: 2px;
+  }
+  .bar i {
+    display: block;
+    height: 100%;
+    background: color-mix(in oklab, var(--leaf), transparent 40%);
+  }
+  .over .bar i {
+    background: var(--clay);
+  }
+  .chosen .bar i {
+    background: color-mix(in oklab, var(--on-leaf), transparent 30%);
+  }
+  .small .lines,
+  .small .speed {
+    display: none;
+  }
+  .small {
+    padding: 0;
+  }
+  .edge {
+    position: absolute;
+    top: 0;
+    bottom: 0;
+    width: 9px;
+    cursor: ew-resize;
+    touch-action: none;
+  }
+  .edge.start {
+    left: 0;
+  }
+  .edge.end {
+    right: 0;
+  }
+  .small .edge {
+    width: 40%;
+  }
+  .bookmark {
+    position: absolute;
+    top: -1px;
+    right: 20px;
+    width: 8px;
+    height: 12px;
+    background: var(--grape);
+    clip-path: polygon(0 0, 100% 0, 100% 100%, 50% 70%, 0 100%);
+  }
+  .float {
+    position: absolute;
+    z-index: 8;
+    padding: 4px 10px;
+    border: 1.5px solid var(--leaf);
+    border-radius: var(--leaf-shape);
+    background: var(--sheet);
+    font-size: 14px;
+    line-height: 17px;
+    white-space: nowrap;
+    pointer-events: none;
+    box-shadow: 0 4px 14px rgb(0 0 0 / 0.16);
+  }
+</style>

@@ -1,0 +1,5 @@
+<script lang="ts">
+  import Dress from '$lib/ui/dress/Dress.svelte';
+</script>
+
+<Dress />

@@ -1,0 +1,5 @@
+<script lang="ts">
+  import Time from '$lib/ui/time/Time.svelte';
+</script>
+
+<Time />
