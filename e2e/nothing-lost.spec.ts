@@ -1,0 +1,130 @@
+/** What is acknowledged stays, what is not is sent, nothing is doubled: kills, closed browsers, two windows. */
+import { expect, test, type BrowserContext, type Page } from '@playwright/test';
+import { ask, media, restart, saved, send, startServer, upload, watchConsole, type Server } from './support';
+
+const SRT = '1\n00:00:00,500 --> 00:00:02,000\nGood morning\n\n2\n00:00:02,500 --> 00:00:04,000\nMind the last step\n';
+
+let server: Server;
+let recordingId: string;
+test.beforeEach(async () => {
+  server = await startServer();
+  const wav = media('wav', ['-f', 'lavfi', '-i', 'sine=300:duration=5', '-ar', '16000']);
+  recordingId = (await upload(server, 'step.wav', wav)).body.recording.id;
+});
+test.afterEach(() => server.stop());
+
+const newTrack = async (): Promise<string> =>
+  (await send(server, `/api/recordings/${recordingId}/tracks`, { format: 'srt', language: 'en', content: SRT })).body
+    .track.id;
+const linesOf = async (id: string): Promise<string[]> =>
+  (await ask(server, `/api/tracks/${id}`)).body.track.cues.map((cue: { lines: string[] }) => cue.lines.join(' '));
+
+async function open(page: Page, trackId: string): Promise<void> {
+  watchConsole(page);
+  await page.goto(`${server.url}/recordings/${recordingId}/tracks/${trackId}/time`);
+  await expect(page.getByTestId('cue-text')).toHaveValue('Good morning');
+}
+async function write(page: Page, text: string): Promise<void> {
+  await page.getByTestId('cue-text').fill(text);
+  await page.keyboard.press('Escape');
+}
+
+test('a server killed between commit and answer: the edit is there once, and undo works', async ({ page }) => {
+  const id = await newTrack();
+  await open(page, id);
+  let killed = false;
+  await page.route('**/edits', async (route) => {
+    if (killed || route.request().method() !== 'POST') return route.continue();
+    killed = true;
+    // The server has it; the answer never arrives.
+    await route.fetch();
+    await server.stop('SIGKILL');
+    await route.abort('connectionfailed');
+  });
+  await page.keyboard.press('s');
+  await expect(page.getByTestId('save-state')).toHaveText('Not sent: kept here');
+  await expect(page.getByRole('heading', { name: 'Cue 2 of 3' })).toBeVisible();
+  server = await restart(server);
+  await saved(page);
+  expect(await linesOf(id)).toEqual(['Good', 'morning', 'Mind the last step']);
+  expect((await ask(server, `/api/tracks/${id}`)).body.track.revision).toBe(1);
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('heading', { name: /of 2$/ })).toBeVisible();
+  expect(await linesOf(id)).toEqual(['Good morning', 'Mind the last step']);
+});
+
+test('what was typed while the server was away is sent by the next window that opens the track', async ({
+  browser
+}) => {
+  const id = await newTrack();
+  const context = await browser.newContext();
+  const first = await context.newPage();
+  await open(first, id);
+  await server.stop('SIGKILL');
+  await write(first, 'Good evening');
+  await expect(first.getByTestId('save-state')).toHaveText('Not sent: kept here');
+  await first.close();
+  server = await restart(server);
+  const second = await context.newPage();
+  await second.goto(`${server.url}/recordings/${recordingId}/tracks/${id}/time`);
+  await expect(second.getByTestId('cue-text')).toHaveValue('Good evening');
+  await saved(second);
+  expect(await linesOf(id)).toEqual(['Good evening', 'Mind the last step']);
+  await context.close();
+});
+
+test('two windows edit one track: each sees the other’s work, one queue sends it all, the leader may close', async ({
+  browser
+}) => {
+  const id = await newTrack();
+  const context: BrowserContext = await browser.newContext();
+  const [first, second] = [await context.newPage(), await context.newPage()];
+  await open(first, id);
+  await open(second, id);
+  await write(first, 'Good day');
+  await expect(second.getByTestId('cue-text')).toHaveValue('Good day');
+  await second.keyboard.press('ArrowRight');
+  await write(second, 'Mind the first step');
+  await saved(second);
+  await first.keyboard.press('ArrowRight');
+  await expect(first.getByTestId('cue-text')).toHaveValue('Mind the first step');
+  await first.close();
+  await second.keyboard.press('ArrowLeft');
+  await write(second, 'Good night');
+  await saved(second);
+  expect(await linesOf(id)).toEqual(['Good night', 'Mind the first step']);
+  expect((await ask(server, `/api/tracks/${id}`)).body.track.revision).toBe(3);
+  await context.close();
+});
+
+test('edits of two browsers meet by id; one whose target is gone is kept in a list with its text', async ({
+  browser
+}) => {
+  const id = await newTrack();
+  const [one, other] = [await browser.newContext(), await browser.newContext()];
+  const here = await one.newPage();
+  const there = await other.newPage();
+  await open(here, id);
+  await open(there, id);
+  // This browser is cut off; what it does waits.
+  await here.route('**/api/**', (route) => route.abort('connectionfailed'));
+  await write(here, 'Good afternoon');
+  await here.keyboard.press('ArrowRight');
+  await write(here, 'Mind every step');
+  await expect(here.getByTestId('save-state')).toHaveText('Not sent: kept here');
+  // Meanwhile the other one deletes the first cue.
+  await there.keyboard.press('Delete');
+  await saved(there);
+  await here.unroute('**/api/**');
+  await expect(here.getByRole('button', { name: '1 not applied' })).toBeVisible();
+  await saved(here);
+  expect(await linesOf(id)).toEqual(['Mind every step']);
+  await here.getByRole('button', { name: '1 not applied' }).click();
+  await expect(here.getByLabel('Edits that could not be applied')).toContainText('Good afternoon');
+  await expect(there.getByTestId('cue-text')).toHaveValue('Mind every step');
+  await here.reload();
+  await here.getByRole('button', { name: '1 not applied' }).click();
+  await here.getByRole('button', { name: 'Put away' }).click();
+  await expect(here.getByRole('button', { name: /not applied/ })).toHaveCount(0);
+  await Promise.all([one.close(), other.close()]);
+});

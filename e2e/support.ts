@@ -1,0 +1,70 @@
+/** What the stories share: servers, seeded data, a watched console, accessibility. */
+import { execFileSync } from 'node:child_process';
+import { join, resolve } from 'node:path';
+import AxeBuilder from '@axe-core/playwright';
+import { expect, type Page } from '@playwright/test';
+import { ask, BUILD, newFolder, startServer, type Server } from '../tests/server/harness';
+
+export { ask, send, speech, media, upload, until, type Server } from '../tests/server/harness';
+export { startServer };
+
+/** A server with the demo's recordings: the interview heard and partly corrected, the talk not yet heard. */
+export async function startDemo(): Promise<
+  Server & { readonly interview: { readonly recordingId: string; readonly trackId: string } }
+> {
+  const folder = newFolder();
+  execFileSync(process.execPath, [join(BUILD, 'seed.js'), resolve('demo')], {
+    env: { PATH: process.env.PATH ?? '', VINETAP_DATA: folder }
+  });
+  const server = await startServer(folder);
+  const { recordings } = (await ask(server, '/api/recordings')).body;
+  const heard = recordings.find((recording: { tracks: unknown[] }) => recording.tracks.length > 0);
+  return { ...server, interview: { recordingId: heard.id, trackId: heard.tracks[0].id } };
+}
+
+/** The same data at the same address again. */
+export const restart = (server: Server): Promise<Server> =>
+  startServer(server.folder, { PORT: new URL(server.url).port });
+
+/** Fails the story on anything the console complains of, but for the requests that a dead server cannot answer. */
+export function watchConsole(page: Page): void {
+  page.on('console', (message) => {
+    if (message.type() !== 'error' && message.type() !== 'warning') return;
+    if (/Failed to load resource|ERR_CONNECTION|EventSource|net::/.test(message.text())) return;
+    throw new Error(`console ${message.type()}: ${message.text()}`);
+  });
+  page.on('pageerror', (error) => {
+    throw error;
+  });
+}
+
+/** axe finds nothing on what is shown, in both themes. */
+export async function checkAccessible(page: Page): Promise<void> {
+  // There are no frames to look into; the legacy mode opens no second page, which would take the focus.
+  for (const mode of ['light', 'dark']) {
+    await page.evaluate((name) => (document.documentElement.dataset.mode = name), mode);
+    const { violations } = await new AxeBuilder({ page }).setLegacyMode().analyze();
+    const told = violations.map(
+      ({ id, nodes }) =>
+        `${id}: ${nodes.map((node) => `${node.html.slice(0, 160)} ${node.any[0]?.message ?? ''}`).join(' | ')}`
+    );
+    expect(told, `${page.url()} ${mode}`).toEqual([]);
+  }
+  await page.evaluate(() => (document.documentElement.dataset.mode = 'light'));
+}
+
+export const saved = (page: Page) => expect(page.getByTestId('save-state')).toHaveText('Saved');
+
+/** Presses Tab until the named thing has the focus. */
+export async function tabTo(page: Page, name: string | RegExp): Promise<void> {
+  for (let step = 0; step < 80; step++) {
+    await page.keyboard.press('Tab');
+    const found = await page.evaluate(() => {
+      const { activeElement: at } = document;
+      const isControl = at?.matches('a, button, input, select, textarea') === true;
+      return isControl ? `${at.getAttribute('aria-label') ?? ''} ${at.textContent}`.trim() : '';
+    });
+    if (typeof name === 'string' ? found.includes(name) : name.test(found)) return;
+  }
+  throw new Error(`Tab never came to ${name}`);
+}

@@ -1,0 +1,169 @@
+/** 0 ms is `currentTime` 0 of the media as the browser plays it: one click, found by the server and heard in Chromium. */
+import { expect, test, type Page } from '@playwright/test';
+import { execFileSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { compand, LEVEL_BUCKET_MS } from '../src/lib/core/audio';
+import { startServer, upload, type Server } from './support';
+
+let server: Server;
+test.beforeAll(async () => {
+  server = await startServer();
+});
+test.afterAll(() => server.stop());
+
+const CLICK_MS = 1500;
+
+/** Three seconds of silence with a click of 4 ms. */
+function clickTrack(folder: string): string {
+  const path = join(folder, 'click.wav');
+  execFileSync('ffmpeg', [
+    '-nostdin',
+    '-v',
+    'error',
+    '-y',
+    '-f',
+    'lavfi',
+    '-i',
+    `aevalsrc='0.9*sin(2*PI*1800*t)*between(t,${CLICK_MS / 1000},${CLICK_MS / 1000 + 0.004})':d=3:s=44100`,
+    '-ac',
+    '1',
+    path
+  ]);
+  return path;
+}
+
+const inFolder = (name: string, args: (click: string) => string[]) => (): Buffer => {
+  const path = join(server.folder, name);
+  execFileSync('ffmpeg', ['-nostdin', '-v', 'error', '-y', ...args(clickTrack(server.folder)), path]);
+  return readFileSync(path);
+};
+
+/** Where the server found the click. */
+async function onServer(id: string): Promise<number> {
+  const levels = new Uint8Array(await (await fetch(`${server.url}/api/recordings/${id}/levels`)).arrayBuffer());
+  for (let bucket = 0; bucket < levels.length / 3; bucket++)
+    if (levels[bucket * 3 + 1]! > compand(0.25)) return bucket * LEVEL_BUCKET_MS;
+  return -1;
+}
+
+const CASES: [name: string, file: string, make: () => Buffer][] = [
+  ['WAV', 'zero.wav', inFolder('zero.wav', (click) => ['-i', click])],
+  [
+    'MP4/AAC with an edit list',
+    'zero.mp4',
+    inFolder('zero.mp4', (click) => ['-i', click, '-c:a', 'aac', '-b:a', '128k'])
+  ],
+  ['MP3', 'zero.mp3', inFolder('zero.mp3', (click) => ['-i', click, '-b:a', '128k'])],
+  ['Ogg Opus', 'zero.opus', inFolder('zero.opus', (click) => ['-i', click, '-c:a', 'libopus'])],
+  [
+    'MP4 video of a variable rate',
+    'zero-vfr.mp4',
+    inFolder('zero-vfr.mp4', (click) => [
+      '-f',
+      'lavfi',
+      '-i',
+      "testsrc=duration=3:size=160x90:rate=30,select='not(mod(n,7))+gt(random(1),0.6)'",
+      '-i',
+      click,
+      '-vsync',
+      'vfr',
+      '-c:v',
+      'libx264',
+      '-pix_fmt',
+      'yuv420p',
+      '-bf',
+      '2',
+      '-c:a',
+      'aac'
+    ])
+  ],
+  [
+    'MP4 video whose sound starts late',
+    'zero-late.mp4',
+    inFolder('zero-late.mp4', (click) => [
+      '-f',
+      'lavfi',
+      '-i',
+      'testsrc=duration=3:size=160x90:rate=25',
+      '-ss',
+      '0.4',
+      '-i',
+      click,
+      '-itsoffset',
+      '0.4',
+      '-ss',
+      '0.4',
+      '-i',
+      click,
+      '-map',
+      '0:v',
+      '-map',
+      '2:a',
+      '-c:v',
+      'libx264',
+      '-pix_fmt',
+      'yuv420p',
+      '-c:a',
+      'aac'
+    ])
+  ]
+];
+
+/** Where the browser plays the click, in ms of the media, with the measuring path's own delay. */
+const inBrowser = (page: Page, path: string): Promise<number> =>
+  page.evaluate(async (url) => {
+    // The graph's clock and the media's are read together; a line through both says when a sample was played.
+    const context = new AudioContext();
+    const element = document.createElement('video');
+    element.src = url;
+    await new Promise((done) => (element.oncanplaythrough = done));
+    const source = context.createMediaElementSource(element);
+    const taps = context.createScriptProcessor(256, 1, 1);
+    const clicks: number[] = [];
+    taps.onaudioprocess = (event) => {
+      const samples = event.inputBuffer.getChannelData(0);
+      const at = samples.findIndex((sample) => Math.abs(sample) > 0.25);
+      if (at >= 0) clicks.push(event.playbackTime + at / context.sampleRate);
+    };
+    source.connect(taps);
+    taps.connect(context.destination);
+    const offsets: number[] = [];
+    await element.play();
+    await new Promise<void>((done) => {
+      const look = (): void => {
+        if (element.ended) return done();
+        if (element.currentTime > 0.4) offsets.push(context.currentTime - element.currentTime);
+        requestAnimationFrame(look);
+      };
+      look();
+    });
+    await context.close();
+    offsets.sort((a, b) => a - b);
+    return (clicks[0]! - offsets[Math.floor(offsets.length / 2)]!) * 1000;
+  }, path);
+
+test('the click is where it is played, in every kind of file', async ({ page }) => {
+  await page.goto(server.url);
+  const measured: Record<string, { server: number; browser: number }> = {};
+  for (const [name, file, make] of CASES) {
+    const { body } = await upload(server, file, make());
+    expect(body.recording, `${name}: ${JSON.stringify(body)}`).toBeTruthy();
+    // A busy machine jitters: of three plays the middle one counts.
+    const plays: number[] = [];
+    for (let play = 0; play < 3; play++)
+      plays.push(await inBrowser(page, `/api/recordings/${body.recording.id}/media`));
+    const browser = plays.sort((one, other) => one - other)[1]!;
+    measured[name] = { server: await onServer(body.recording.id as string), browser };
+  }
+  console.log(JSON.stringify(measured));
+  // The measuring path delays every file alike; the WAV, whose zero is its first sample, says by how much.
+  const delay = measured.WAV!.browser - CLICK_MS;
+  for (const [name, found] of Object.entries(measured)) {
+    expect(
+      Math.abs(found.server - (found.browser - delay)),
+      `${name}: server ${found.server}, browser ${Math.round(found.browser - delay)}`
+    ).toBeLessThanOrEqual(10);
+    expect(Math.abs(found.server - CLICK_MS), `${name} on the server`).toBeLessThanOrEqual(10);
+  }
+});

@@ -1,0 +1,212 @@
+import { connect } from 'node:net';
+import { mkdirSync, writeFileSync } from 'node:fs';
+import { request } from 'node:http';
+import { networkInterfaces } from 'node:os';
+import { join } from 'node:path';
+import { afterAll, describe, expect, test } from 'vitest';
+import {
+  ask,
+  filesIn,
+  newFolder,
+  removeFolders,
+  runToEnd,
+  send,
+  startServer,
+  tone,
+  upload,
+  type Server
+} from './harness';
+
+afterAll(removeFolders);
+
+/** A request with headers that fetch would not let through. */
+function raw(
+  server: Server,
+  options: { path: string; method?: string; headers: Record<string, string> }
+): Promise<{ status: number; headers: Record<string, unknown> }> {
+  const { hostname, port } = new URL(server.url);
+  return new Promise((done, fail) => {
+    const asked = request(
+      { hostname, port, path: options.path, method: options.method ?? 'GET', headers: options.headers },
+      (response) => {
+        response.resume();
+        done({ status: response.statusCode!, headers: response.headers });
+      }
+    );
+    asked.once('error', fail);
+    asked.end();
+  });
+}
+
+test('with nothing set it listens on loopback, port 4173, alone, and keeps its data in ./data', async () => {
+  const folder = newFolder();
+  const server = await startServer(folder, { PORT: '4173', VINETAP_DATA: './data' }, folder);
+  expect(server.url).toBe('http://127.0.0.1:4173');
+  expect(filesIn(folder, 'data')).toContain('vinetap.sqlite');
+  expect((await ask(server, '/api/recordings')).body).toEqual({ recordings: [] });
+  const others = Object.values(networkInterfaces())
+    .flatMap((all) => all ?? [])
+    .filter((one) => !one.internal && one.family === 'IPv4');
+  for (const { address } of others) {
+    const outcome = await new Promise((done) => {
+      const socket = connect(4173, address, () => done('connected'));
+      socket.once('error', (error: NodeJS.ErrnoException) => done(error.code));
+    });
+    expect(outcome).not.toBe('connected');
+  }
+  await server.stop();
+});
+
+describe('the door', () => {
+  test('opens for loopback names only, and to changes only from its own pages', async () => {
+    const server = await startServer();
+    const { host } = new URL(server.url);
+    const status = async (headers: Record<string, string>, method = 'GET') =>
+      (await raw(server, { path: '/api/recordings', method, headers })).status;
+    expect(await status({ host })).toBe(200);
+    expect(await status({ host: 'localhost:1234' })).toBe(200);
+    expect(await status({ host: '[::1]:80' })).toBe(200);
+    for (const wrong of ['evil.example', '127.0.0.1.evil.example', 'localhost.evil.example:4173', '192.168.0.9']) {
+      for (const method of ['GET', 'POST', 'HEAD', 'OPTIONS'])
+        expect(await status({ host: wrong }, method), `${method} ${wrong}`).toBe(421);
+    }
+    expect(await status({ host, origin: 'http://evil.example' }, 'POST')).toBe(403);
+    expect(await status({ host, origin: 'null' }, 'POST')).toBe(403);
+    expect(await status({ host, 'sec-fetch-site': 'cross-site' }, 'DELETE')).toBe(403);
+    expect(await status({ host, 'sec-fetch-site': 'same-site' }, 'POST')).toBe(403);
+    expect(await status({ host, origin: `http://${host}`, 'content-length': '0' }, 'POST')).toBe(422);
+    await server.stop();
+  });
+
+  test('says on every answer how it may be used', async () => {
+    const server = await startServer();
+    for (const path of ['/', '/api/health', '/api/recordings/none', '/mode.js', '/nowhere']) {
+      const { headers } = await ask(server, path);
+      expect(headers.get('x-content-type-options'), path).toBe('nosniff');
+      expect(headers.get('content-security-policy'), path).toMatch(/default-src 'self'.*frame-ancestors 'none'/);
+    }
+    const refused = await raw(server, { path: '/', headers: { host: 'evil.example' } });
+    expect(refused.headers['x-content-type-options']).toBe('nosniff');
+    await server.stop();
+  });
+
+  test('needs a passphrase for any other address, and slows down who guesses', async () => {
+    const without = await runToEnd({ HOST: '0.0.0.0', PORT: '0', VINETAP_DATA: newFolder() });
+    expect(without.code).toBe(1);
+    expect(without.output.trim().split('\n')).toHaveLength(1);
+    expect(without.output).toContain('VINETAP_PASSPHRASE');
+    const server = await startServer(newFolder(), { HOST: '0.0.0.0', VINETAP_PASSPHRASE: 'oil and dust' });
+    expect((await ask(server, '/api/recordings')).status).toBe(401);
+    expect((await ask(server, '/')).body).toContain('Passphrase');
+    const enter = (passphrase: string) =>
+      ask(server, '/enter', { method: 'POST', body: new URLSearchParams({ passphrase }), redirect: 'manual' });
+    expect((await enter('wrong')).status).toBe(403);
+    const right = await enter('oil and dust');
+    expect(right.status).toBe(303);
+    const cookie = right.headers.get('set-cookie')!;
+    expect(cookie).toMatch(/HttpOnly; SameSite=Strict/);
+    expect((await ask(server, '/api/recordings', { headers: { cookie: cookie.split(';')[0]! } })).status).toBe(200);
+    expect((await ask(server, '/api/recordings', { headers: { cookie: 'vinetap_session=guess' } })).status).toBe(401);
+    await server.stop();
+  });
+});
+
+test('a data folder has one server; its lock ends with it, however it ends', async () => {
+  const first = await startServer();
+  const second = await runToEnd({ PORT: '0', VINETAP_DATA: first.folder });
+  expect(second.code).toBe(1);
+  expect(second.output.trim().split('\n')).toHaveLength(1);
+  expect(second.output).toContain('Another Vine Tap server is using the data folder');
+  await first.stop('SIGKILL');
+  const third = await startServer(first.folder);
+  await third.stop();
+});
+
+test('leftovers of uploads and of recordings that nobody knows are swept at the start', async () => {
+  const folder = newFolder();
+  mkdirSync(join(folder, 'uploads'), { recursive: true });
+  mkdirSync(join(folder, 'recordings', 'unknown'), { recursive: true });
+  writeFileSync(join(folder, 'uploads', 'half'), 'x');
+  writeFileSync(join(folder, 'recordings', 'unknown', 'media'), 'x');
+  const server = await startServer(folder);
+  expect(filesIn(folder, 'uploads')).toEqual([]);
+  expect(filesIn(folder, 'recordings')).toEqual([]);
+  await server.stop();
+});
+
+test('requests of the wrong shape are told what is wrong, and nothing comes of them', async () => {
+  const server = await startServer();
+  const { body } = await upload(server, 'tone.wav', tone(2));
+  const id = body.recording.id as string;
+  const problem = async (path: string, init: RequestInit): Promise<[number, string]> => {
+    const answer = await ask(server, path, init);
+    expect(answer.body.error.message.length).toBeGreaterThan(10);
+    return [answer.status, answer.body.error.code];
+  };
+  const post = (text: string): RequestInit => ({
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: text
+  });
+  expect(await problem(`/api/recordings/${id}/tracks`, post('{'))).toEqual([400, 'not_json']);
+  expect(await problem(`/api/recordings/${id}/tracks`, post('{"format":"srt"}'))).toEqual([400, 'bad_request']);
+  expect(
+    await problem(
+      `/api/recordings/${id}/tracks`,
+      post(JSON.stringify({ format: 'srt', language: 'en', content: 'no cue' }))
+    )
+  ).toEqual([422, 'unreadable_captions']);
+  expect(
+    await problem(
+      `/api/recordings/${id}/tracks`,
+      post(JSON.stringify({ format: 'ttml', language: 'en', content: '<tt/>' }))
+    )
+  ).toEqual([422, 'not_supported']);
+  expect(await problem(`/api/recordings/${id}/tracks`, post('x'.repeat(33_000_000)))).toEqual([413, 'too_large']);
+  expect(
+    await problem(`/api/recordings/${id}/transcriptions`, post('{"engine":"pocketsphinx-en-us","language":"de"}'))
+  ).toEqual([422, 'language_not_heard']);
+  expect(await problem(`/api/recordings/${id}/transcriptions`, post('{"engine":"another","language":"en"}'))).toEqual([
+    422,
+    'unknown_engine'
+  ]);
+  for (const later of [{ vocabulary: ['pivots'] }, { script: 'x' }, { speakers: 2 }, { trackId: 'x' }]) {
+    expect(
+      await problem(
+        `/api/recordings/${id}/transcriptions`,
+        post(JSON.stringify({ engine: 'pocketsphinx-en-us', language: 'en', ...later }))
+      )
+    ).toEqual([422, 'not_supported']);
+  }
+  for (const [path, method] of [
+    ['/api/recordings/none', 'GET'],
+    ['/api/recordings/none', 'DELETE'],
+    ['/api/recordings/none/media', 'GET'],
+    ['/api/jobs/none', 'GET'],
+    ['/api/tracks/none', 'GET'],
+    ['/api/tracks/none/export?format=srt', 'GET']
+  ] as const) {
+    expect((await problem(path, { method }))[0], path).toBe(404);
+  }
+  const imported = await send(server, `/api/recordings/${id}/tracks`, {
+    format: 'srt',
+    language: 'en',
+    content: '1\n00:00:00,100 --> 00:00:01,000\nTick\n'
+  });
+  const track = `/api/tracks/${imported.body.track.id}`;
+  for (const [path, method] of [
+    [`${track}/retime`, 'POST'],
+    [`${track}/sync-estimate`, 'POST'],
+    [`${track}/checks`, 'GET'],
+    [`${track}/doubts`, 'GET'],
+    [`${track}/compare`, 'POST'],
+    [`${track}/export?format=docx`, 'GET'],
+    [`/api/recordings/${id}/hear-again`, 'POST'],
+    ['/api/vocabulary', 'GET'],
+    ['/api/vocabulary', 'PUT']
+  ] as const) {
+    expect(await problem(path, { method }), path).toEqual([422, 'not_supported']);
+  }
+  expect((await ask(server, `/api/recordings/${id}`)).body.recording.tracks).toHaveLength(1);
+  await server.stop();
+});
