@@ -1,0 +1,75 @@
+/** Rows of the core: breaking and formats, timed in this process. */
+import { bestBreak, endsWith, partingCost, preparePassage, type CueBreak } from '../src/lib/core/cueing';
+import { formatSrt, formatWebVtt, parseSrt, parseWebVtt } from '../src/lib/core/formats';
+import { HOUSE_RULES, makeCue, makeTrack, type Track, type Word } from '../src/lib/core/track';
+import { breakGreedily } from './greedy';
+import { makeTalk } from './material';
+import type { Row } from './table';
+
+/** The median of several runs, after one that is not counted. */
+function time(work: () => unknown, runs = 7): number {
+  work();
+  const times = Array.from({ length: runs }, () => {
+    const from = performance.now();
+    work();
+    return performance.now() - from;
+  });
+  return times.sort((a, b) => a - b)[runs >> 1]!;
+}
+
+/** A track of cues of eight words. */
+export function trackOf(words: readonly Word[], perCue = 8): Track {
+  const cues = [];
+  for (let at = 0; at < words.length; at += perCue) {
+    const run = words.slice(at, at + perCue);
+    cues.push(
+      makeCue({
+        id: `c${at}`,
+        startMs: run[0]!.startMs,
+        endMs: run.at(-1)!.endMs,
+        wordIds: run.map((word) => word.id),
+        lineStarts: run.slice(4, 5).map((word) => word.id)
+      })
+    );
+  }
+  return makeTrack({ id: 't', recordingId: 'r', language: 'en', title: 'Bench', words, cues });
+}
+
+export function coreRows(): Row[] {
+  const talk = makeTalk(18_000);
+  const passage = preparePassage(talk, HOUSE_RULES, 'en');
+  const share = (cues: readonly CueBreak[], isSo: (at: number) => boolean): string =>
+    `${((100 * cues.filter((cue) => isSo(cue.to)).length) / cues.length).toFixed(1)} %`;
+  const parts = (at: number): boolean => at + 1 < talk.length && partingCost(talk, at, 'en') >= 100;
+  const breathes = (at: number): boolean =>
+    at + 1 === talk.length || endsWith(talk[at]!.text) !== 'nothing' || talk[at + 1]!.startMs - talk[at]!.endMs > 250;
+  const optimal = bestBreak(passage);
+  const greedy = breakGreedily(passage);
+  const big = trackOf(makeTalk(80_000));
+  const files = { srt: formatSrt(big), vtt: formatWebVtt(big) };
+  return [
+    {
+      what: 'breaking 18,000 words, optimal',
+      value: time(() => bestBreak(preparePassage(talk, HOUSE_RULES, 'en'))),
+      unit: 'ms',
+      budget: 300
+    },
+    {
+      what: 'breaking 18,000 words, greedy',
+      value: time(() => breakGreedily(preparePassage(talk, HOUSE_RULES, 'en'))),
+      unit: 'ms'
+    },
+    {
+      what: 'cue breaks that part what belongs together, optimal / greedy',
+      value: `${share(optimal, parts)} / ${share(greedy, parts)}`
+    },
+    {
+      what: 'cue breaks at a clause end or a pause, optimal / greedy',
+      value: `${share(optimal, breathes)} / ${share(greedy, breathes)}`
+    },
+    { what: 'writing 10,000 cues of SRT', value: time(() => formatSrt(big)), unit: 'ms', budget: 60 },
+    { what: 'reading 10,000 cues of SRT', value: time(() => parseSrt(files.srt)), unit: 'ms', budget: 60 },
+    { what: 'writing 10,000 cues of WebVTT', value: time(() => formatWebVtt(big)), unit: 'ms', budget: 60 },
+    { what: 'reading 10,000 cues of WebVTT', value: time(() => parseWebVtt(files.vtt)), unit: 'ms', budget: 60 }
+  ];
+}

@@ -1,0 +1,20 @@
+/** `npm run bench`, or `npm run bench core hearing`: a table, and the same as JSON in bench/results/latest.json. */
+import { mkdirSync, writeFileSync } from 'node:fs';
+import { removeFolders } from '../tests/server/harness';
+import { browserRows } from './browser';
+import { coreRows } from './core';
+import { hearingRows } from './hearing';
+import { formatTable, type Row } from './table';
+
+const GROUPS: Readonly<Record<string, () => Row[] | Promise<Row[]>>> = {
+  core: coreRows,
+  hearing: hearingRows,
+  browser: browserRows
+};
+const asked = process.argv.slice(2).filter((name) => name in GROUPS);
+const rows: Row[] = [];
+for (const name of asked.length > 0 ? asked : Object.keys(GROUPS)) rows.push(...(await GROUPS[name]!()));
+mkdirSync('bench/results', { recursive: true });
+writeFileSync('bench/results/latest.json', `${JSON.stringify({ atMs: Date.now(), rows }, null, 2)}\n`);
+console.log(formatTable(rows));
+removeFolders();
