@@ -1,6 +1,6 @@
 /** Calls to the server, its answers checked. */
 import { z } from 'zod';
-import { editSchema, type ClientEdit, type Edit } from '$lib/core/edits';
+import { editSchema, type ClientEdit } from '$lib/core/edits';
 import { trackSchema, type Track } from '$lib/core/track';
 
 /** What the server refused, and why. Status 0: it could not be reached. */
@@ -116,14 +116,12 @@ const entriesSchema = z.object({
   ),
   history: historySchema
 });
-const savedSchema = z.object({ revision: z.number(), edits: z.array(editSchema) });
+const savedSchema = z.object({ revision: z.number(), edits: z.array(editSchema), history: historySchema });
 const warningSchema = z.object({ line: z.number().optional(), message: z.string() });
 export type ImportWarning = z.infer<typeof warningSchema>;
 
-export interface Saved {
-  readonly revision: number;
-  readonly edits: readonly Edit[];
-}
+/** What the server made of a change: its revision and edits, and what undo and redo would take now. */
+export type Saved = z.infer<typeof savedSchema>;
 
 const recordingAnswer = z.object({ recording: recordingSchema });
 

@@ -26,30 +26,32 @@ export class Player {
     element.preservesPitch = true;
     const onPlay = (): void => {
       this.isPlaying = true;
+      this.#wake();
     };
+    const onSeek = (): void => this.#wake();
     const onPause = (): void => {
       this.isPlaying = false;
     };
     const onMetadata = (): void => {
       if (this.#wantedMs !== null) element.currentTime = this.#wantedMs / 1000;
       this.#wantedMs = null;
+      this.#wake();
     };
     const onError = (): void => {
       this.failure = 'The recording cannot be played here.';
     };
     element.addEventListener('play', onPlay);
     element.addEventListener('pause', onPause);
+    element.addEventListener('seeking', onSeek);
     element.addEventListener('loadedmetadata', onMetadata);
     element.addEventListener('error', onError);
-    const tick = (): void => {
-      this.#tick();
-      this.#frame = requestAnimationFrame(tick);
-    };
-    this.#frame = requestAnimationFrame(tick);
+    this.#wake();
     return () => {
       cancelAnimationFrame(this.#frame);
+      this.#frame = 0;
       element.removeEventListener('play', onPlay);
       element.removeEventListener('pause', onPause);
+      element.removeEventListener('seeking', onSeek);
       element.removeEventListener('loadedmetadata', onMetadata);
       element.removeEventListener('error', onError);
       element.pause();
@@ -63,6 +65,16 @@ export class Player {
     this.#listeners.add(listener);
     listener(this.nowMs);
     return () => this.#listeners.delete(listener);
+  }
+
+  /** Frames run while the recording plays, and one for each change of place. */
+  #wake(): void {
+    if (this.#frame !== 0 || this.#element === undefined) return;
+    this.#frame = requestAnimationFrame(() => {
+      this.#frame = 0;
+      this.#tick();
+      if (this.isPlaying) this.#wake();
+    });
   }
 
   #tick(): void {
@@ -84,6 +96,7 @@ export class Player {
     const target = Math.max(0, ms);
     if (this.#element === undefined || this.#element.readyState === 0) this.#wantedMs = target;
     else this.#element.currentTime = target / 1000;
+    this.#wake();
   }
   skip(byMs: Ms): void {
     this.seek(this.nowMs + byMs);

@@ -103,7 +103,7 @@ export class Workspace {
   chooseWord(word: Word | undefined): void {
     if (word === undefined) return;
     this.wordId = word.id;
-    this.cueId = lookUp(this.track).cueOfWord.get(word.id)?.id ?? this.cueId;
+    this.cueId = lookUp(this.track).findCueOf(word.id)?.id ?? this.cueId;
     this.player.seek(word.startMs);
   }
 

@@ -136,20 +136,23 @@ export class App {
     }
   }
 
-  /** Resolves when the recording's speech map is there. */
+  /** Resolves when the recording's speech map is there; one that was cancelled or failed is tried once more. */
   async speechMapped(id: string): Promise<void> {
-    for (;;) {
+    for (let hasTried = false; ;) {
       const recording = this.getRecording(id);
       if (recording.hasSpeechMap) return;
       if (recording.state === 'failed')
         throw new ApiProblem(422, 'unsupported_media', recording.failure ?? 'The recording could not be prepared.');
       const job = this.jobStore.listOf(id).find((one) => one.kind === 'prepare');
       if (job === undefined || job.state === 'cancelled' || job.state === 'failed') {
-        throw new ApiProblem(
-          409,
-          'not_prepared',
-          'The speech map of this recording was not computed; prepare it again.'
-        );
+        if (hasTried)
+          throw new ApiProblem(
+            409,
+            'not_prepared',
+            `The speech in this recording was not found: ${job?.error ?? 'cancelled'}.`
+          );
+        hasTried = true;
+        this.jobs.add('prepare', id, {});
       }
       await this.#change(id);
     }

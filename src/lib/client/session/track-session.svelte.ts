@@ -4,7 +4,7 @@
  */
 import { applyEdits, completeEdit, type ClientEdit, type Edit } from '$lib/core/edits';
 import type { Track } from '$lib/core/track';
-import { api, ServerProblem } from '../api';
+import { api, ServerProblem, type Saved } from '../api';
 import { listenToServer } from '../events';
 import { queue, type Queued, type Rejected } from './queue';
 
@@ -12,13 +12,19 @@ export type SaveState = 'saved' | 'saving' | 'unreachable';
 
 const RETRY_MS = 1000;
 
+/** A change that the log does not show yet, and the track as it is with it; `null` where it shows nothing here. */
+interface Pending {
+  readonly item: Queued;
+  readonly after: Track | null;
+}
+
 const newId = (): string => crypto.randomUUID();
 
 export class TrackSession {
   readonly trackId: string;
   #confirmed: { track: Track; revision: number };
   /** Made in this window or found in the queue, and not seen in the log yet; in order. */
-  #pending: Queued[] = [];
+  #pending: Pending[] = [];
   /** The track as it is shown. */
   track: Track = $state.raw(undefined as never);
   revision = $state(0);
@@ -45,7 +51,7 @@ export class TrackSession {
   /** Fetches the track and takes up what an earlier window could not send. */
   static async open(trackId: string): Promise<TrackSession> {
     const session = new TrackSession(await api.document(trackId));
-    session.#pending = (await queue.list(trackId)).map(({ item }) => item);
+    session.#pending = (await queue.list(trackId)).map(({ item }) => ({ item, after: null }));
     session.rejected = await queue.listRejected(trackId);
     session.#rebuild();
     session.#listen();
@@ -67,7 +73,7 @@ export class TrackSession {
     const applied = applyEdits(this.track, whole);
     if (!applied.ok) return false;
     this.track = applied.value.track;
-    this.#put({ kind: 'edits', trackId: this.trackId, batchId: newId(), edits: whole });
+    this.#put({ kind: 'edits', trackId: this.trackId, batchId: newId(), edits: whole }, this.track);
     return true;
   }
 
@@ -96,8 +102,8 @@ export class TrackSession {
     this.rejected = await queue.listRejected(this.trackId);
   }
 
-  #put(item: Queued): void {
-    this.#pending.push(item);
+  #put(item: Queued, after: Track | null = null): void {
+    this.#pending.push({ item, after });
     if (this.saveState === 'saved') this.saveState = 'saving';
     this.#queuing = this.#queuing.then(async () => {
       await queue.add(item);
@@ -126,7 +132,7 @@ export class TrackSession {
     const ids = new Set((await queue.list(this.trackId)).map(({ item }) => item.batchId));
     this.rejected = await queue.listRejected(this.trackId);
     const gone = new Set(this.rejected.map((rejected) => rejected.batchId));
-    this.#pending = this.#pending.filter((item) => ids.has(item.batchId) || !gone.has(item.batchId));
+    this.#pending = this.#pending.filter(({ item }) => ids.has(item.batchId) || !gone.has(item.batchId));
     this.#rebuild();
   }
 
@@ -172,7 +178,7 @@ export class TrackSession {
     }
   }
 
-  #send(item: Queued): Promise<{ revision: number; edits: readonly Edit[] }> {
+  #send(item: Queued): Promise<Saved> {
     const { batchId } = item;
     const { revision } = this.#confirmed;
     return item.kind === 'edits'
@@ -181,10 +187,10 @@ export class TrackSession {
   }
 
   /** An answer of the server: the next revision where it follows ours, else a sign to fetch what we missed. */
-  #take(item: Queued, saved: { revision: number; edits: readonly Edit[] }): void {
+  #take(item: Queued, saved: Saved): void {
     if (saved.revision === this.#confirmed.revision + 1) {
+      this.history = saved.history;
       this.#advance([{ revision: saved.revision, edits: saved.edits, batchId: item.batchId }]);
-      void this.#refreshHistory();
     } else if (saved.revision <= this.#confirmed.revision) {
       this.#forget(item.batchId);
       this.#rebuild();
@@ -226,42 +232,39 @@ export class TrackSession {
     return this.#catchingUp;
   }
 
-  async #refreshHistory(): Promise<void> {
-    // Asked once for a burst of answers: the next one asks again.
-    if (this.#pending.length === 0) await this.#catchUp();
-  }
-
   #advance(entries: readonly { revision: number; edits: readonly Edit[]; batchId: string | null }[]): void {
-    let isAsShown = this.#pending.length > 0;
+    let isAsShown = true;
     for (const entry of entries) {
-      const applied = applyEdits(this.#confirmed.track, entry.edits);
-      if (!applied.ok)
-        throw new Error(
-          `revision ${entry.revision} does not apply to what this window has: ${applied.problem.message}`
-        );
-      this.#confirmed = { track: applied.value.track, revision: entry.revision };
       const [first] = this.#pending;
-      isAsShown &&= first !== undefined && first.batchId === entry.batchId && first.kind === 'edits';
+      const own: Track | null = isAsShown && first?.item.batchId === entry.batchId ? first.after : null;
+      isAsShown &&= own !== null;
+      this.#confirmed = { track: own ?? this.#appliedEntry(entry), revision: entry.revision };
       if (entry.batchId !== null) this.#forget(entry.batchId);
     }
-    if (entries.length > 0 && !isAsShown) this.#rebuild();
-    else if (this.#pending.length === 0 && entries.length > 0) this.#confirmed.track = this.track;
+    if (!isAsShown) this.#rebuild();
     this.revision = this.#confirmed.revision;
     this.#tellState();
   }
 
+  #appliedEntry(entry: { readonly revision: number; readonly edits: readonly Edit[] }): Track {
+    const applied = applyEdits(this.#confirmed.track, entry.edits);
+    if (applied.ok) return applied.value.track;
+    throw new Error(`revision ${entry.revision} does not apply to what this window has: ${applied.problem.message}`);
+  }
+
   #forget(batchId: string): void {
-    this.#pending = this.#pending.filter((item) => item.batchId !== batchId);
+    this.#pending = this.#pending.filter(({ item }) => item.batchId !== batchId);
   }
 
   /** What is shown: the acknowledged track with the pending edits on top, by id; those whose target is gone do nothing here. */
   #rebuild(): void {
     let { track } = this.#confirmed;
-    for (const item of this.#pending) {
-      if (item.kind !== 'edits') continue;
-      const applied = applyEdits(track, item.edits);
-      if (applied.ok) track = applied.value.track;
-    }
+    this.#pending = this.#pending.map(({ item }) => {
+      const applied = item.kind === 'edits' ? applyEdits(track, item.edits) : null;
+      if (applied?.ok !== true) return { item, after: null };
+      track = applied.value.track;
+      return { item, after: track };
+    });
     this.track = track;
     this.revision = this.#confirmed.revision;
     this.#tellState();

@@ -9,7 +9,7 @@ import { preparePassage, textLength } from './score';
  * keeps its id and what was set on it by hand. Other cues take their ids from `mint`.
  */
 export function recue(track: Track, rules: Rules, mint: () => string): Cue[] {
-  const { cueOfWord } = lookUp(track);
+  const { findCueOf } = lookUp(track);
   const cues: Cue[] = track.cues.filter((cue) => cue.locked || cue.wordIds.length === 0);
   const lockedAfter = (startMs: number): number | null => {
     const next = cues.find((cue) => cue.locked && cue.startMs > startMs);
@@ -22,7 +22,7 @@ export function recue(track: Track, rules: Rules, mint: () => string): Cue[] {
     cues.push(...made);
   };
   for (const word of track.words) {
-    if (cueOfWord.get(word.id)?.locked === true) finish();
+    if (findCueOf(word.id)?.locked === true) finish();
     else passage.push(word);
   }
   finish();
@@ -39,14 +39,14 @@ function cuesOfPassage(
   const shown = words.filter((word) => word.shown);
   if (shown.length === 0) return [];
   const at = new Map(words.map((word, index) => [word.id, index]));
-  const { cueOfWord } = lookUp(track);
+  const { findCueOf } = lookUp(track);
   const passage = preparePassage(shown, rules, track.language);
   const firstOf = (cue: Cue | undefined): string | undefined =>
     cue?.wordIds.find((id) => at.has(id) && words[at.get(id)!]!.shown);
   return bestBreak(passage).map(({ from, to, lineStarts }) => {
     const first = shown[from]!;
     const last = shown[to]!;
-    const old = cueOfWord.get(first.id);
+    const old = findCueOf(first.id);
     const kept = old !== undefined && firstOf(old) === first.id ? old : undefined;
     const next = shown[to + 1]?.startMs ?? lockedAfter(first.startMs);
     return makeCue({

@@ -185,7 +185,7 @@ function setWordText(track: Track, edit: EditOf<'setWordText'>): Changed {
 }
 
 function replaceWords(track: Track, edit: EditOf<'replaceWords'>): Changed {
-  const { wordAt, wordById, cueOfWord, cueAt } = lookUp(track);
+  const { wordAt, findWord, findCueOf, cueAt } = lookUp(track);
   const from = wordAt.get(edit.wordIds[0]!);
   for (const [step, id] of edit.wordIds.entries()) {
     const at = wordAt.get(id);
@@ -206,14 +206,14 @@ function replaceWords(track: Track, edit: EditOf<'replaceWords'>): Changed {
   let words = spliceWords(track, from!, old.length, run.words);
 
   // Each cue that held old words now holds the new ones that came of them; one left without any goes.
-  const touched = new Set(old.map((word) => cueOfWord.get(word.id)).filter((cue) => cue !== undefined));
+  const touched = new Set(old.map((word) => findCueOf(word.id)).filter((cue) => cue !== undefined));
   const inRun = new Set(edit.wordIds);
   const written = new Map(run.words.map((word) => [word.id, word]));
   let cues = track.cues;
   for (const cue of touched) {
     const first = cue.wordIds.findIndex((id) => inRun.has(id));
     const count = cue.wordIds.filter((id) => inRun.has(id)).length;
-    const own = run.words.filter((_, at) => cueOfWord.get(old[run.origins[at]!]!.id)?.id === cue.id);
+    const own = run.words.filter((_, at) => findCueOf(old[run.origins[at]!]!.id)?.id === cue.id);
     const wordIds = splice(
       cue.wordIds,
       first,
@@ -229,7 +229,7 @@ function replaceWords(track: Track, edit: EditOf<'replaceWords'>): Changed {
     const lineStarts = cue.lineStarts.map((id) => (wordIds.includes(id) ? id : (standIn(id, old, run) ?? id)));
     const next = { ...cue, wordIds, lineStarts: [...new Set(lineStarts)].filter((id) => wordIds.includes(id)) };
     words = settleCue(words, next, settleWritten);
-    const whole = wordIds.map((id) => written.get(id) ?? wordById.get(id)!);
+    const whole = wordIds.map((id) => written.get(id) ?? findWord(id)!);
     cues = cues.with(at, { ...next, lineStarts: keptLineStarts(next, whole) });
   }
   return ok({ ...track, words, cues });
@@ -252,14 +252,14 @@ function roomAround(track: Track, from: number, to: number): Room {
 }
 
 function setCueText(track: Track, edit: EditOf<'setCueText'>): Changed {
-  const { cueAt, wordAt, wordById } = lookUp(track);
+  const { cueAt, wordAt, findWord } = lookUp(track);
   const at = cueAt.get(edit.cueId);
   if (at === undefined) return unknownCue(edit.cueId);
   const taken = findTaken(track, edit.newWordIds ?? []);
   if (taken !== undefined) return idTaken(taken);
   const cue = track.cues[at]!;
   const lines = edit.lines.map((line) => lineTokens(line, track.language)).filter((line) => line.length > 0);
-  const old = cue.wordIds.map((id) => wordById.get(id)!);
+  const old = cue.wordIds.map((id) => findWord(id)!);
   const run = rewriteRun(old, lines.flat(), {
     newIds: edit.newWordIds ?? [],
     atMs: edit.atMs ?? 0,
@@ -290,7 +290,7 @@ function arrange(track: Track, cues: readonly Cue[]): Track {
   const sorted = cues.every((cue, at) => at === 0 || compareCues(cues[at - 1]!, cue) < 0)
     ? cues
     : [...cues].sort(compareCues);
-  const { wordAt, cueOfWord } = lookUp(track);
+  const { wordAt, findCueOf } = lookUp(track);
   let last = -1;
   const inOrder = sorted.every((cue) => {
     const first = cue.wordIds.length === 0 ? last : wordAt.get(cue.wordIds[0]!)!;
@@ -303,7 +303,7 @@ function arrange(track: Track, cues: readonly Cue[]): Track {
   const head: Word[] = [];
   let run = head;
   for (const word of track.words) {
-    const cue = cueOfWord.get(word.id);
+    const cue = findCueOf(word.id);
     if (cue !== undefined) {
       const own = runs.get(cue.id) ?? [];
       runs.set(cue.id, own);
@@ -327,7 +327,7 @@ const endsBeforeStart = ({ startMs, endMs }: { startMs: number; endMs: number })
   problem('bad_times', `A cue from ${startMs} ms to ${endMs} ms does not end after its start.`);
 
 function splitCue(track: Track, edit: EditOf<'splitCue'>): Changed {
-  const { cueAt, wordById } = lookUp(track);
+  const { cueAt, findWord } = lookUp(track);
   const at = cueAt.get(edit.cueId);
   if (at === undefined) return unknownCue(edit.cueId);
   if (edit.newCueId === undefined) return idsMissing(edit);
@@ -336,7 +336,7 @@ function splitCue(track: Track, edit: EditOf<'splitCue'>): Changed {
   const cue = track.cues[at]!;
   const place = cue.wordIds.indexOf(edit.wordId);
   if (place < 0) return problem('unknown_word', `The word ${edit.wordId} is not in the cue ${edit.cueId}.`);
-  const words = cue.wordIds.map((id) => wordById.get(id)!);
+  const words = cue.wordIds.map((id) => findWord(id)!);
   if (!words.slice(0, place).some((word) => word.shown)) {
     return problem('first_word', 'Nothing is shown before this word; a cue is split at a later one.');
   }
@@ -480,14 +480,14 @@ function removeCue(track: Track, edit: EditOf<'removeCue'>): Changed {
 }
 
 function retime(track: Track, edit: EditOf<'retime'>): Changed {
-  const { cueOfWord } = lookUp(track);
+  const { findCueOf } = lookUp(track);
   const fromMs = edit.fromMs ?? 0;
   const toMs = edit.toMs ?? Number.POSITIVE_INFINITY;
   const isIn = (startMs: number): boolean => startMs >= fromMs && startMs < toMs;
   const map = (ms: number): number => Math.max(0, Math.round(ms * edit.speed + edit.shiftMs));
   const moves = (cue: Cue): boolean => isIn(cue.startMs) && !cue.locked;
   const words = track.words.map((word) => {
-    const cue = cueOfWord.get(word.id);
+    const cue = findCueOf(word.id);
     if (cue === undefined ? !isIn(word.startMs) : !moves(cue)) return word;
     return { ...word, startMs: map(word.startMs), endMs: map(word.endMs) };
   });
@@ -499,7 +499,7 @@ function retime(track: Track, edit: EditOf<'retime'>): Changed {
 }
 
 function setCues(track: Track, edit: EditOf<'setCues'>): Changed {
-  const { wordAt, wordById } = lookUp(track);
+  const { wordAt, findWord } = lookUp(track);
   const words = new Map<string, Word>();
   for (const cue of edit.cues) {
     if (cue.endMs <= cue.startMs) return endsBeforeStart(cue);
@@ -515,7 +515,7 @@ function setCues(track: Track, edit: EditOf<'setCues'>): Changed {
       return problem('unknown_word', `A line of the cue ${cue.id} starts at a word that is not its own.`);
     }
     for (const word of settleTimes(
-      cue.wordIds.map((id) => wordById.get(id)!),
+      cue.wordIds.map((id) => findWord(id)!),
       cue.startMs,
       cue.endMs
     ))

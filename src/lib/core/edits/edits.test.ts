@@ -138,10 +138,10 @@ describe('correcting words', () => {
       cueId: 'a',
       lines: ['<i>the</i> clock', 'one tooth goes']
     });
-    const { wordById } = lookUp(track);
-    expect(wordById.get('w2')).toMatchObject({ shown: false, text: 'lets' });
-    expect(wordById.get('w5')).toMatchObject({ text: 'goes', startMs: 3000 });
-    expect(wordById.get('w0')!.marks).toEqual([{ kind: 'i', from: 0, to: 3 }]);
+    const { findWord } = lookUp(track);
+    expect(findWord('w2')).toMatchObject({ shown: false, text: 'lets' });
+    expect(findWord('w5')).toMatchObject({ text: 'goes', startMs: 3000 });
+    expect(findWord('w0')!.marks).toEqual([{ kind: 'i', from: 0, to: 3 }]);
     expect(plainLines(track, track.cues[0]!)).toEqual(['the clock', 'one tooth goes']);
   });
 });

@@ -245,6 +245,6 @@ function oneWordCues(track: Track, seed: EditSeed): EditOf<'setCues'>['cues'] {
 
 /** The words of a cue, for expectations. */
 export const textOf = (track: Track, cueId: string): string => {
-  const { cueAt, wordById } = lookUp(track);
-  return track.cues[cueAt.get(cueId)!]!.wordIds.map((id) => wordById.get(id)!.text).join(' ');
+  const { cueAt, findWord } = lookUp(track);
+  return track.cues[cueAt.get(cueId)!]!.wordIds.map((id) => findWord(id)!.text).join(' ');
 };

@@ -2,37 +2,74 @@
 import type { Cue, CueId, Track, Word, WordId } from './track';
 
 export interface Lookup {
-  readonly wordById: ReadonlyMap<WordId, Word>;
+  /** Places in the track's list of words. */
   readonly wordAt: ReadonlyMap<WordId, number>;
+  /** Places in the track's list of cues. */
   readonly cueAt: ReadonlyMap<CueId, number>;
-  readonly cueOfWord: ReadonlyMap<WordId, Cue>;
+  findWord(id: WordId): Word | undefined;
+  /** The cue that holds a word. */
+  findCueOf(id: WordId): Cue | undefined;
 }
 
-const wordTables = new WeakMap<readonly Word[], Pick<Lookup, 'wordById' | 'wordAt'>>();
-const cueTables = new WeakMap<readonly Cue[], Pick<Lookup, 'cueAt' | 'cueOfWord'>>();
+type Content = Pick<Track, 'words' | 'cues'>;
+type Places = ReadonlyMap<string, number>;
 
-export function lookUp(track: Pick<Track, 'words' | 'cues'>): Lookup {
-  let words = wordTables.get(track.words);
-  if (words === undefined) {
-    const wordById = new Map<WordId, Word>();
-    const wordAt = new Map<WordId, number>();
-    track.words.forEach((word, at) => {
-      wordById.set(word.id, word);
-      wordAt.set(word.id, at);
-    });
-    words = { wordById, wordAt };
-    wordTables.set(track.words, words);
+/**
+ * Tables of the lists seen last. Most edits leave every id where it stood: comparing two lists takes a tenth of the time
+ * that a new table takes, which is felt at each key in a track of two hours.
+ */
+class Tables<T> {
+  readonly #known = new WeakMap<readonly T[], Places>();
+  #recent: { readonly list: readonly T[]; readonly places: Places }[] = [];
+  readonly #isSamePlace: (a: T, b: T) => boolean;
+  readonly #idsOf: (item: T) => readonly string[];
+
+  constructor(idsOf: (item: T) => readonly string[], isSamePlace: (a: T, b: T) => boolean) {
+    this.#idsOf = idsOf;
+    this.#isSamePlace = isSamePlace;
   }
-  let cues = cueTables.get(track.cues);
-  if (cues === undefined) {
-    const cueAt = new Map<CueId, number>();
-    const cueOfWord = new Map<WordId, Cue>();
-    track.cues.forEach((cue, at) => {
-      cueAt.set(cue.id, at);
-      for (const id of cue.wordIds) cueOfWord.set(id, cue);
-    });
-    cues = { cueAt, cueOfWord };
-    cueTables.set(track.cues, cues);
+
+  of(list: readonly T[]): Places {
+    let places = this.#known.get(list);
+    if (places !== undefined) return places;
+    places = this.#recent.find(
+      (recent) =>
+        recent.list.length === list.length &&
+        list.every((item, at) => item === recent.list[at] || this.#isSamePlace(item, recent.list[at]!))
+    )?.places;
+    places ??= new Map(list.flatMap((item, at) => this.#idsOf(item).map((id): [string, number] => [id, at])));
+    this.#known.set(list, places);
+    this.#recent = [{ list, places }, ...this.#recent].slice(0, 3);
+    return places;
   }
-  return { ...words, ...cues };
+}
+
+const haveSameId = (a: { readonly id: string }, b: { readonly id: string }): boolean => a.id === b.id;
+const wordTables = new Tables<Word>((word) => [word.id], haveSameId);
+const cueTables = new Tables<Cue>((cue) => [cue.id], haveSameId);
+const heldTables = new Tables<Cue>(
+  (cue) => cue.wordIds,
+  (a, b) => a.wordIds === b.wordIds
+);
+const lookups = new WeakMap<Content, Lookup>();
+
+export function lookUp(track: Content): Lookup {
+  let lookup = lookups.get(track);
+  if (lookup === undefined) {
+    const { words, cues } = track;
+    let wordAt: Places | undefined;
+    let heldBy: Places | undefined;
+    lookup = {
+      get wordAt() {
+        return wordTables.of(words);
+      },
+      get cueAt() {
+        return cueTables.of(cues);
+      },
+      findWord: (id) => words[(wordAt ??= wordTables.of(words)).get(id) ?? -1],
+      findCueOf: (id) => cues[(heldBy ??= heldTables.of(cues)).get(id) ?? -1]
+    };
+    lookups.set(track, lookup);
+  }
+  return lookup;
 }

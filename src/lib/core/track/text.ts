@@ -15,8 +15,8 @@ export function countCharacters(text: string): number {
 
 /** The words of a cue that are shown, in order. */
 export function shownWords(track: Track, cue: Cue): readonly Word[] {
-  const { wordById } = lookUp(track);
-  return cue.wordIds.map((id) => wordById.get(id)!).filter((word) => word.shown);
+  const { findWord } = lookUp(track);
+  return cue.wordIds.map((id) => findWord(id)!).filter((word) => word.shown);
 }
 
 /** Words joined as plain text. */

@@ -10,12 +10,20 @@ import type { EventStream } from '../events';
 import { ApiProblem, notFound } from '../problem';
 import type { TrackEntry, TrackStore } from '../store/tracks';
 
+type HistoryStep = Pick<TrackEntry, 'revision' | 'label'>;
+
+/** What undo and redo would take, as labels; `null` for nothing. */
+export interface History {
+  readonly undo: string | null;
+  readonly redo: string | null;
+}
+
 interface OpenTrack {
   track: Track;
   revision: number;
-  /** Revisions of the entries that undo and redo take next, newest last. */
-  undo: number[];
-  redo: number[];
+  /** The entries that undo and redo take next, newest last. */
+  undo: HistoryStep[];
+  redo: HistoryStep[];
   /** Every id that the track has ever had. */
   readonly usedIds: Set<string>;
 }
@@ -24,6 +32,7 @@ export interface Saved {
   readonly revision: number;
   readonly edits: readonly Edit[];
   readonly label: string;
+  readonly history: History;
 }
 
 const MOST_OPEN = 24;
@@ -43,12 +52,8 @@ export class OpenTracks {
     return this.#take(id);
   }
 
-  /** What undo and redo would take, as labels; `null` for nothing. */
-  history(id: string): { readonly undo: string | null; readonly redo: string | null } {
-    const open = this.#take(id);
-    const label = (revision: number | undefined): string | null =>
-      revision === undefined ? null : (this.#store.entriesAfter(id, revision - 1)[0]?.label ?? null);
-    return { undo: label(open.undo.at(-1)), redo: label(open.redo.at(-1)) };
+  history(id: string): History {
+    return historyOf(this.#take(id));
   }
 
   applyClientEdits(
@@ -120,10 +125,10 @@ export class OpenTracks {
     const target = open[kind].at(-1);
     if (target === undefined)
       throw new ApiProblem(409, `nothing_to_${kind}`, `There is nothing to ${kind} in this track.`);
-    const entry = this.#store.entriesAfter(id, target - 1)[0]!;
+    const entry = this.#store.entriesAfter(id, target.revision - 1)[0]!;
     return this.#commit(open, {
       kind,
-      targetRevision: target,
+      targetRevision: target.revision,
       batchId: request.batchId ?? null,
       label: entry.label,
       edits: entry.inverses
@@ -132,7 +137,9 @@ export class OpenTracks {
 
   #findAnswered(id: string, batchId: string | undefined): Saved | null {
     const entry = batchId === undefined ? null : this.#store.findByBatch(id, batchId);
-    return entry === null ? null : { revision: entry.revision, edits: entry.edits, label: entry.label };
+    if (entry === null) return null;
+    const { revision, edits, label } = entry;
+    return { revision, edits, label, history: this.history(id) };
   }
 
   #refuseStale(open: OpenTrack, revision: number): void {
@@ -161,7 +168,7 @@ export class OpenTracks {
     open.revision = revision;
     note(open, { ...entry, revision });
     this.#events.send({ name: 'track', data: { trackId: open.track.id, revision } });
-    return { revision, edits: entry.edits, label: entry.label };
+    return { revision, edits: entry.edits, label: entry.label, history: historyOf(open) };
   }
 
   #take(id: string): OpenTrack {
@@ -178,6 +185,11 @@ export class OpenTracks {
     return open;
   }
 }
+
+const historyOf = ({ undo, redo }: OpenTrack): History => ({
+  undo: undo.at(-1)?.label ?? null,
+  redo: redo.at(-1)?.label ?? null
+});
 
 /** A track from its newest snapshot and what follows, its undo stack and ids from the whole log. */
 function loadTrack(store: TrackStore, id: string): OpenTrack {
@@ -205,11 +217,11 @@ function loadTrack(store: TrackStore, id: string): OpenTrack {
 }
 
 /** Keeps the stacks and the used ids in step with an entry of the log. */
-function note(open: OpenTrack, entry: Pick<TrackEntry, 'kind' | 'revision' | 'edits'>): void {
+function note(open: OpenTrack, entry: Pick<TrackEntry, 'kind' | 'revision' | 'label' | 'edits'>): void {
   if (entry.kind === 'undo') open.undo.pop();
   else if (entry.kind === 'redo') open.redo.pop();
   else open.redo = [];
-  (entry.kind === 'undo' ? open.redo : open.undo).push(entry.revision);
+  (entry.kind === 'undo' ? open.redo : open.undo).push({ revision: entry.revision, label: entry.label });
   for (const edit of entry.edits) {
     if (edit.type === 'setCues') for (const cue of edit.cues) open.usedIds.add(cue.id);
     else if (edit.type !== 'restore' && edit.type !== 'retime') for (const id of newIdsOf(edit)) open.usedIds.add(id);

@@ -30,12 +30,22 @@
     new Intl.DisplayNames(['en'], { type: 'language' }).of(session.track.language) ?? session.track.language
   );
   const wide = $derived(place === 'dress');
-  const tooFast = $derived(
-    workspace.track.cues.filter((cue) => readingSpeed(workspace.track, cue) > workspace.track.rules.maxCharsPerSecond)
-      .length
-  );
-  const shownWords = $derived(workspace.track.words.filter((word) => word.shown).length);
-  const corrected = $derived(workspace.track.words.filter((word) => word.correctedAt !== null).length);
+  /** Counts over the whole track: taken when nothing else is to be done, so that no key waits for them. */
+  let tally = $state.raw({ tooFast: 0, shownWords: 0, corrected: 0 });
+  $effect(() => {
+    const { track } = workspace;
+    const asked = requestIdleCallback(
+      () => {
+        tally = {
+          tooFast: track.cues.filter((cue) => readingSpeed(track, cue) > track.rules.maxCharsPerSecond).length,
+          shownWords: track.words.filter((word) => word.shown).length,
+          corrected: track.words.filter((word) => word.correctedAt !== null).length
+        };
+      },
+      { timeout: 1000 }
+    );
+    return () => cancelIdleCallback(asked);
+  });
   $effect(() => workspace.keepChoice());
 
   const plural = (count: number, one: string): string => `${count} ${one}${count === 1 ? '' : 's'}`;
@@ -73,10 +83,10 @@
     {#snippet end()}
       {#if place === 'time'}
         <div class="end">
-          <span class:too-fast={tooFast > 0}
-            >{tooFast === 0
+          <span class:too-fast={tally.tooFast > 0}
+            >{tally.tooFast === 0
               ? `${plural(workspace.track.cues.length, 'cue')}, none too fast`
-              : `${plural(tooFast, 'cue')} too fast`}</span
+              : `${plural(tally.tooFast, 'cue')} too fast`}</span
           >
           <label class="zoom soft"
             ><span>4 s</span>
@@ -94,7 +104,9 @@
           >
         </div>
       {:else}
-        <div class="end"><strong>{plural(shownWords, 'word')}</strong> <span>{corrected} corrected</span></div>
+        <div class="end">
+          <strong>{plural(tally.shownWords, 'word')}</strong> <span>{tally.corrected} corrected</span>
+        </div>
       {/if}
     {/snippet}
   </Transport>

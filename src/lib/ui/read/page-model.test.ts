@@ -40,8 +40,8 @@ test('whatever is typed over the page, one edit makes the track say it, and word
       if (!done.ok) throw new Error(done.problem.message);
       expect(texts(done.value.track).map(bareText)).toEqual(wanted.map(bareText));
       const outside = track.words.filter((word) => !old.includes(word));
-      const { wordById } = lookUp(done.value.track);
-      for (const word of outside) expect(wordById.get(word.id)?.text).toBe(word.text);
+      const { findWord } = lookUp(done.value.track);
+      for (const word of outside) expect(findWord(word.id)?.text).toBe(word.text);
     })
   );
 });

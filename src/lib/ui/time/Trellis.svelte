@@ -161,7 +161,7 @@
     if (event.button !== 0 || !(event.target instanceof Element)) return;
     const word = event.target.closest<HTMLElement>('[data-word]');
     if (word !== null) {
-      workspace.chooseWord(lookUp(workspace.track).wordById.get(word.dataset.word!));
+      workspace.chooseWord(lookUp(workspace.track).findWord(word.dataset.word!));
       return;
     }
     const held = event.target.closest<HTMLElement>('[data-part]');

@@ -26,6 +26,6 @@ export const GET = ({ params, url }: RequestEvent) =>
 export const POST = ({ params, request }: RequestEvent) =>
   answer(async () => {
     const asked = await readJson(request, editsRequest);
-    const { revision, edits } = getApp().tracks.applyClientEdits(params.id, asked);
-    return json({ revision, edits });
+    const { revision, edits, history } = getApp().tracks.applyClientEdits(params.id, asked);
+    return json({ revision, edits, history });
   });
