@@ -1,5 +1,6 @@
 /** What every captions format says: timed cues of lines, each with who speaks it. Readers give it, writers take it. */
-import type { Ms } from '../time';
+import type { Ms, Span } from '../time';
+import { escapeMarkup } from '../track';
 
 export interface FileLine {
   /** Text with `<i>`, `<b>`, `<u>`; a literal `&`, `<`, `>` stands as its entity. */
@@ -51,7 +52,8 @@ export const splitLines = (content: string): string[] =>
   content
     .replace(/^\ufeff/, '')
     .replaceAll('\u0000', '\ufffd')
-    .split(/\r\n|\n|\r/);
+    .replace(/\r\n?/g, '\n')
+    .split('\n');
 
 const TIME = String.raw`(?:(\d{1,4}):)?(\d{1,2}):(\d{1,2})(?:[.,](\d{1,6}))?`;
 const TIMING = new RegExp(String.raw`^\s*${TIME}\s*-{1,2}>\s*${TIME}(?:\s+(.*?))?\s*$`);
@@ -90,6 +92,7 @@ export function readMarkup(
   const unknownTags = new Set<string>();
   let speaker: string | null = null;
   const read = lines.map((line) => {
+    if (!line.includes('<')) return { markup: escapeMarkup(decode(line)).trim(), speaker };
     let markup = '';
     let last = 0;
     let lineSpeaker: string | null = speaker;
@@ -99,7 +102,7 @@ export function readMarkup(
         hasText = true;
         lineSpeaker = speaker;
       }
-      markup += escapeText(decode(text));
+      markup += escapeMarkup(decode(text));
     };
     for (const found of line.matchAll(TAG)) {
       add(line.slice(last, found.index));
@@ -119,10 +122,7 @@ export function readMarkup(
 
 /** Whether there is anything to see besides markup and white space of any kind. */
 export const hasVisible = (markup: string): boolean =>
-  /[^\s\u00a0\u200b-\u200f\u2060\ufeff]/.test(markup.replace(/<[^>]*>/g, ''));
-
-export const escapeText = (text: string): string =>
-  text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;');
+  /[^\s\u00a0\u200b-\u200f\u2060\ufeff]/.test(markup.includes('<') ? markup.replace(/<[^>]*>/g, '') : markup);
 
 /** Characters that no text file of captions may hold: controls, but for the tabulator. */
 // eslint-disable-next-line no-control-regex -- they are what is looked for
@@ -130,10 +130,16 @@ const CONTROLS = /[\u0000-\u0008\u000a-\u001f\u007f-\u009f\u2028\u2029]/g;
 export const withoutControls = (text: string): string => text.replace(CONTROLS, ' ');
 
 /** `00:01:02.345` with the sign that the format sets before the milliseconds; hours of two digits or more. */
-export function formatFileTime(ms: Ms, sign: ',' | '.'): string {
-  const pad = (value: number, digits: number): string => String(Math.floor(value)).padStart(digits, '0');
-  return `${pad(ms / 3_600_000, 2)}:${pad((ms / 60_000) % 60, 2)}:${pad((ms / 1000) % 60, 2)}${sign}${pad(ms % 1000, 3)}`;
+function formatFileTime(ms: Ms, sign: ',' | '.'): string {
+  const pad = (value: number): string => (value < 10 ? `0${value}` : String(value));
+  const seconds = Math.floor(ms / 1000);
+  const minutes = Math.floor(seconds / 60);
+  const thousandths = String(1000 + (ms % 1000)).slice(1);
+  return `${pad(Math.floor(minutes / 60))}:${pad(minutes % 60)}:${pad(seconds % 60)}${sign}${thousandths}`;
 }
+
+export const formatTiming = ({ startMs, endMs }: Span, sign: ',' | '.'): string =>
+  `${formatFileTime(startMs, sign)} --> ${formatFileTime(endMs, sign)}`;
 
 /** As much of a line as a message quotes. */
 export const quoted = (line: string): string => `“${line.trim().slice(0, 60)}”`;

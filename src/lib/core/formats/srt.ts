@@ -1,7 +1,7 @@
 /** SubRip text (.srt): a number, a timing line with comma milliseconds, lines of text, a blank line. It has no standard. */
-import { markedLines, type Track } from '../track';
+import { formatMarkedLine, partLines, shownWordsOfAll, type Track } from '../track';
 import {
-  formatFileTime,
+  formatTiming,
   hasVisible,
   liftedTags,
   oddTiming,
@@ -106,24 +106,31 @@ const KEYPAD: Readonly<Record<string, string>> = {
 };
 
 export function formatSrt(track: Track): string {
-  return track.cues
-    .map((cue, at) => {
-      const lines = markedLines(track, cue).filter(hasVisible).map(srtLine);
-      // A cue without text keeps its place and time: readers drop one that has no line at all.
-      return `${at + 1}\n${formatFileTime(cue.startMs, ',')} --> ${formatFileTime(cue.endMs, ',')}\n${lines.length > 0 ? lines.join('\n') : '\u00a0'}\n`;
-    })
-    .join('\n');
+  const words = shownWordsOfAll(track);
+  const lines: string[] = [];
+  track.cues.forEach((cue, at) => {
+    const text = partLines(cue, words[at]!).map(formatMarkedLine).filter(hasVisible).map(srtLine);
+    lines.push(String(at + 1), formatTiming(cue, ','));
+    // A cue without text keeps its place and time: readers drop one that has no line at all.
+    if (text.length > 0) lines.push(...text, '');
+    else lines.push('\u00a0', '');
+  });
+  return lines.join('\n');
 }
 
 const JOINER = '\u2060';
 
 /** The format has no escapes: an unseen joiner keeps text from being read as a tag, a timing or a number. */
 function srtLine(markup: string): string {
-  const parts = withoutControls(markup).split(/(<\/?[ibu]>)/);
-  return parts
-    .map((part, at) => (at % 2 === 1 ? part : srtText(part)))
-    .join('')
-    .replace(/^(?=\d+$)/, JOINER);
+  const line = withoutControls(markup);
+  // Most lines hold nothing that could be read as anything but text.
+  const text = /[<&{]/.test(line)
+    ? line
+        .split(/(<\/?[ibu]>)/)
+        .map((part, at) => (at % 2 === 1 ? part : srtText(part)))
+        .join('')
+    : line;
+  return text.replace(/^(?=\d+$)/, JOINER);
 }
 
 const srtText = (escaped: string): string =>

@@ -1,8 +1,16 @@
 /** WebVTT (.vtt), https://www.w3.org/TR/webvtt1/: cues with settings and voices; styles, regions and notes are kept as text. */
-import { lineWords, formatMarkedLine, type Cue, type Placement, type Track, type Word } from '../track';
 import {
-  escapeText,
-  formatFileTime,
+  escapeMarkup,
+  formatMarkedLine,
+  partLines,
+  shownWordsOfAll,
+  type Cue,
+  type Placement,
+  type Track,
+  type Word
+} from '../track';
+import {
+  formatTiming,
   liftedTags,
   oddTiming,
   hasVisible,
@@ -122,13 +130,15 @@ export function formatWebVtt(track: Track): string {
   const speakers = new Map(track.speakers.map((speaker) => [speaker.id, speaker.name]));
   const { vttHeader, vttBlocks } = track.fileExtras;
   const head = vttHeader === '' ? 'WEBVTT' : `WEBVTT ${vttHeader}`;
-  const blocks = [head, ...vttBlocks];
-  for (const cue of track.cues) {
+  const lines = [head, ...vttBlocks.flatMap((block) => ['', block])];
+  const words = shownWordsOfAll(track);
+  for (const [at, cue] of track.cues.entries()) {
     const settings = cueSettings(track, cue);
-    const timing = `${formatFileTime(cue.startMs, '.')} --> ${formatFileTime(cue.endMs, '.')}${settings === '' ? '' : ` ${settings}`}`;
-    blocks.push([timing, ...voicedLines(lineWords(track, cue), speakers)].join('\n'));
+    const timing = formatTiming(cue, '.');
+    lines.push('', settings === '' ? timing : `${timing} ${settings}`);
+    lines.push(...voicedLines(partLines(cue, words[at]!), speakers));
   }
-  return `${blocks.join('\n\n')}\n`;
+  return `${lines.join('\n')}\n`;
 }
 
 /** Lines with a voice before the words whose speaker is not the one before. */
@@ -155,7 +165,7 @@ function voicedLines(lines: readonly (readonly Word[])[], speakers: ReadonlyMap<
   return out.filter(hasVisible);
 }
 
-const voiceName = (name: string): string => escapeText(withoutControls(name).trim());
+const voiceName = (name: string): string => escapeMarkup(withoutControls(name).trim());
 
 /** The settings that put a cue where it stands on the picture; none for the bottom centre, where players put it. */
 export function cueSettings(track: Track, cue: Cue): string {

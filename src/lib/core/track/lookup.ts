@@ -6,9 +6,9 @@ export interface Lookup {
   readonly wordAt: ReadonlyMap<WordId, number>;
   /** Places in the track's list of cues. */
   readonly cueAt: ReadonlyMap<CueId, number>;
-  findWord(id: WordId): Word | undefined;
+  readonly findWord: (id: WordId) => Word | undefined;
   /** The cue that holds a word. */
-  findCueOf(id: WordId): Cue | undefined;
+  readonly findCueOf: (id: WordId) => Cue | undefined;
 }
 
 type Content = Pick<Track, 'words' | 'cues'>;

@@ -15,23 +15,41 @@ export function countCharacters(text: string): number {
 
 /** The words of a cue that are shown, in order. */
 export function shownWords(track: Track, cue: Cue): readonly Word[] {
-  const { findWord } = lookUp(track);
-  return cue.wordIds.map((id) => findWord(id)!).filter((word) => word.shown);
+  if (cue.wordIds.length === 0) return [];
+  const from = lookUp(track).wordAt.get(cue.wordIds[0]!)!;
+  return track.words.slice(from, from + cue.wordIds.length).filter((word) => word.shown);
+}
+
+/** `shownWords` of every cue of a track, in one pass without a search: cues hold their words in the order of the list. */
+export function shownWordsOfAll(track: Track): readonly (readonly Word[])[] {
+  let at = 0;
+  return track.cues.map((cue) => {
+    const [first] = cue.wordIds;
+    if (first === undefined) return [];
+    while (track.words[at]!.id !== first) at++;
+    const from = at;
+    at += cue.wordIds.length;
+    return track.words.slice(from, at).filter((word) => word.shown);
+  });
 }
 
 /** Words joined as plain text. */
 export function joinWords(words: readonly Word[]): string {
-  return words.map((word, at) => (at > 0 && word.spaceBefore ? ` ${word.text}` : word.text)).join('');
+  return words.reduce((text, word, at) => text + (at > 0 && word.spaceBefore ? ' ' : '') + word.text, '');
 }
 
 /** The words of each line of a cue, shown words only. No line is empty; an empty cue has none. */
-export function lineWords(track: Track, cue: Cue): readonly (readonly Word[])[] {
-  const starts = new Set(cue.lineStarts);
-  const lines: Word[][] = [];
-  for (const word of shownWords(track, cue)) {
-    const line = lines.at(-1);
-    if (line === undefined || starts.has(word.id)) lines.push([word]);
-    else line.push(word);
+export const lineWords = (track: Track, cue: Cue): readonly (readonly Word[])[] =>
+  partLines(cue, shownWords(track, cue));
+
+/** The shown words of a cue, line by line. */
+export function partLines(cue: Cue, words: readonly Word[]): readonly (readonly Word[])[] {
+  const lines: (readonly Word[])[] = [];
+  let from = 0;
+  for (let at = 1; at <= words.length; at++) {
+    if (at < words.length && !cue.lineStarts.includes(words[at]!.id)) continue;
+    lines.push(words.slice(from, at));
+    from = at;
   }
   return lines;
 }
@@ -39,8 +57,9 @@ export function lineWords(track: Track, cue: Cue): readonly (readonly Word[])[] 
 /** The lines of a cue as plain text. */
 export const plainLines = (track: Track, cue: Cue): string[] => lineWords(track, cue).map(joinWords);
 
-const escapeMarkup = (text: string): string =>
-  text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;');
+/** Text in which no sign is read as markup. */
+export const escapeMarkup = (text: string): string =>
+  /[&<>]/.test(text) ? text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;') : text;
 
 const KINDS: readonly MarkKind[] = ['b', 'i', 'u'];
 
