@@ -66,13 +66,13 @@ test('from a recording to caption files, by the keyboard alone', async ({ page }
   const file = join(server.folder, 'merrowby_clock.wav');
   writeFileSync(file, speech(TALK));
 
+  // Listening from the start: the browser takes a moment to hand its choosers over.
+  page.on('filechooser', (chooser) => void chooser.setFiles(file));
   await page.goto(server.url);
   await expect(page.getByText('Nothing to caption yet')).toBeVisible();
   await checkAccessible(page);
   await tabTo(page, 'Choose a file');
-  const chooser = page.waitForEvent('filechooser');
   await page.keyboard.press('Enter');
-  await (await chooser).setFiles(file);
   await expect(page.getByRole('link', { name: 'Merrowby clock' })).toBeVisible();
   await expect(page.getByText('Not heard yet')).toBeVisible();
   await checkAccessible(page);

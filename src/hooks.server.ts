@@ -8,8 +8,15 @@ export const init: ServerInit = async () => {
   process.once('vinetap:end' as 'beforeExit', () => app.close());
 };
 
+const UUID = /^[\da-f-]{36}$/;
+
 export const handle: Handle = async ({ event, resolve }) => {
   const response = await resolve(event);
   response.headers.set('x-content-type-options', 'nosniff');
+  const { trackId } = event.params;
+  if (trackId !== undefined && UUID.test(trackId)) {
+    // The track is on its way while the browser still reads the scripts that will ask for it.
+    response.headers.append('link', `</api/tracks/${trackId}/document>; rel=preload; as=fetch; crossorigin`);
+  }
   return response;
 };

@@ -2,6 +2,7 @@
  * A track in this window: what the server has acknowledged, and on top of it what has not been sent yet. An edit shows
  * at once, waits in the queue, and is sent by whichever window holds the track's lock.
  */
+import { z } from 'zod';
 import { applyEdits, completeEdit, type ClientEdit, type Edit } from '$lib/core/edits';
 import type { Track } from '$lib/core/track';
 import { api, ServerProblem, type Saved } from '../api';
@@ -11,6 +12,13 @@ import { queue, type Queued, type Rejected } from './queue';
 export type SaveState = 'saved' | 'saving' | 'unreachable';
 
 const RETRY_MS = 1000;
+
+/** What the windows of a browser that have one track open tell each other. */
+const messageSchema = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('queued') }),
+  z.object({ kind: z.literal('refused'), batchId: z.string() })
+]);
+type Message = z.infer<typeof messageSchema>;
 
 /** A change that the log does not show yet, and the track as it is with it; `null` where it shows nothing here. */
 interface Pending {
@@ -34,7 +42,8 @@ export class TrackSession {
   readonly #channel: BroadcastChannel;
   readonly #closing = new AbortController();
   #stopListening: () => void = () => undefined;
-  #wake: () => void = () => undefined;
+  #isWoken = false;
+  #goOn: () => void = () => undefined;
   #catchingUp: Promise<void> | undefined;
   /** Puts into the queue, one behind the other. */
   #queuing: Promise<void> = Promise.resolve();
@@ -107,15 +116,17 @@ export class TrackSession {
     if (this.saveState === 'saved') this.saveState = 'saving';
     this.#queuing = this.#queuing.then(async () => {
       await queue.add(item);
-      this.#channel.postMessage('queued');
+      if (this.#closing.signal.aborted) return;
+      this.#post({ kind: 'queued' });
       this.#wake();
     });
   }
 
   #listen(): void {
-    this.#channel.onmessage = (event: MessageEvent<string>) => {
-      if (event.data === 'queued') this.#wake();
-      else void this.#refreshRejected();
+    this.#channel.onmessage = (event: MessageEvent<unknown>) => {
+      const message = messageSchema.parse(event.data);
+      if (message.kind === 'queued') this.#wake();
+      else void this.#dropRefused(message.batchId);
     };
     this.#stopListening = listenToServer({
       onTrack: ({ trackId, revision }) => {
@@ -128,11 +139,19 @@ export class TrackSession {
     });
   }
 
-  async #refreshRejected(): Promise<void> {
-    const ids = new Set((await queue.list(this.trackId)).map(({ item }) => item.batchId));
+  #wake(): void {
+    this.#isWoken = true;
+    this.#goOn();
+  }
+
+  #post(message: Message): void {
+    this.#channel.postMessage(message);
+  }
+
+  /** The server refused a change, whichever window made it. */
+  async #dropRefused(batchId: string): Promise<void> {
     this.rejected = await queue.listRejected(this.trackId);
-    const gone = new Set(this.rejected.map((rejected) => rejected.batchId));
-    this.#pending = this.#pending.filter(({ item }) => ids.has(item.batchId) || !gone.has(item.batchId));
+    this.#forget(batchId);
     this.#rebuild();
   }
 
@@ -142,11 +161,14 @@ export class TrackSession {
     navigator.locks
       .request(`vinetap:${this.trackId}`, { signal }, async () => {
         while (!signal.aborted) {
+          this.#isWoken = false;
           const wasAllSent = await this.#drain();
           if (signal.aborted) return;
+          // Something was put into the queue after it had been looked at.
+          if (this.#isWoken) continue;
           await new Promise<void>((resolve) => {
             const timer = wasAllSent ? undefined : setTimeout(resolve, RETRY_MS);
-            this.#wake = () => {
+            this.#goOn = () => {
               clearTimeout(timer);
               resolve();
             };
@@ -199,7 +221,6 @@ export class TrackSession {
 
   async #rejectItem(queued: { key: number; item: Queued }, problem: ServerProblem): Promise<void> {
     const { item, key } = queued;
-    this.#forget(item.batchId);
     if (item.kind === 'edits') {
       const rejected = {
         trackId: this.trackId,
@@ -209,10 +230,9 @@ export class TrackSession {
         atMs: Date.now()
       };
       await queue.reject(key, rejected);
-      this.rejected = await queue.listRejected(this.trackId);
-      this.#channel.postMessage('rejected');
     } else await queue.remove(key);
-    this.#rebuild();
+    this.#post({ kind: 'refused', batchId: item.batchId });
+    await this.#dropRefused(item.batchId);
   }
 
   /** Fetches the log since the last acknowledged revision. */

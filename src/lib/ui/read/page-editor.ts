@@ -62,6 +62,7 @@ export class PageEditor {
   #highlights = new Map<HighlightName, Highlight>();
   readonly #seen: IntersectionObserver;
   readonly #visible = new Set<Element>();
+  #observed: ReadonlySet<Element> = new Set();
 
   constructor(place: HTMLElement, options: PageEditorOptions) {
     this.#options = options;
@@ -158,8 +159,6 @@ export class PageEditor {
   #bring(): void {
     const wanted = paragraphsOf(this.#options.getTrack());
     const now = this.#children();
-    const isAlike = (node: Node, paragraph: Paragraph): boolean =>
-      bareText(node.textContent) === bareText(paragraph.text);
     // An empty paragraph at the caret is one about to be written: it stays.
     const caretAt = this.view.hasFocus() ? this.view.state.selection.$head.index(0) : -1;
     const kept = now
@@ -272,15 +271,26 @@ export class PageEditor {
     let at = 0;
     for (const node of this.#children()) {
       const paragraph = paragraphs[at];
-      if (paragraph === undefined || bareText(node.textContent) !== bareText(paragraph.text)) continue;
+      if (paragraph === undefined || !isAlike(node, paragraph)) continue;
       this.#models.set(node, paragraph);
       at++;
     }
     this.#synced = this.#children();
-    this.#seen.disconnect();
-    this.#visible.clear();
-    for (const element of this.view.dom.children) this.#seen.observe(element);
+    this.#observe();
     this.#wordPlaces = null;
+  }
+
+  /** Watches the paragraphs that are new, and paints those in view. */
+  #observe(): void {
+    const elements = new Set(this.view.dom.children);
+    for (const element of this.#observed) {
+      if (elements.has(element)) continue;
+      this.#seen.unobserve(element);
+      this.#visible.delete(element);
+    }
+    for (const element of elements) if (!this.#observed.has(element)) this.#seen.observe(element);
+    this.#observed = elements;
+    this.#paintVisible();
   }
 
   #wordPlaces: Map<string, Node> | null = null;
@@ -356,6 +366,9 @@ export class PageEditor {
     if (word !== null) this.#options.onWord(word);
   }
 }
+
+const isAlike = (node: Node, paragraph: Paragraph): boolean =>
+  node.textContent === paragraph.text || bareText(node.textContent) === bareText(paragraph.text);
 
 const attributesOf = (paragraph: Paragraph): { start: string; speaker: string } => ({
   start: formatClock(paragraph.startMs),

@@ -13,6 +13,8 @@ export interface Paragraph {
 }
 
 const known = new WeakMap<readonly Word[], readonly Paragraph[]>();
+/** By their first word: most edits leave most paragraphs as they are. */
+let recent = new Map<Word | undefined, Paragraph>();
 
 /** All words of the track, also those left out and the holes; a paragraph begins where its first word says so. */
 export function paragraphsOf(track: Track): readonly Paragraph[] {
@@ -25,12 +27,17 @@ export function paragraphsOf(track: Track): readonly Paragraph[] {
     if (run === undefined || word.startsParagraph) runs.push([word]);
     else run.push(word);
   }
-  const paragraphs = runs.map((words) => ({
-    words,
-    text: joinWords(words),
-    speaker: words[0]!.speakerId === null ? null : (names.get(words[0]!.speakerId) ?? null),
-    startMs: words[0]!.startMs
-  }));
+  const paragraphs = runs.map((words): Paragraph => {
+    const [first] = words as [Word];
+    const speaker = first.speakerId === null ? null : (names.get(first.speakerId) ?? null);
+    const old = recent.get(first);
+    const isAsBefore =
+      old?.speaker === speaker &&
+      old.words.length === words.length &&
+      words.every((word, at) => word === old.words[at]);
+    return isAsBefore ? old : { words, text: joinWords(words), speaker, startMs: first.startMs };
+  });
+  recent = new Map(paragraphs.map((paragraph) => [paragraph.words[0], paragraph]));
   known.set(track.words, paragraphs);
   return paragraphs;
 }

@@ -1,0 +1,228 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { applyEdit } from '../edits';
+import { anyEditSeed, anyTrack, editFromSeed } from '../testing/any-track';
+import {
+  countCharacters,
+  cueSpeaker,
+  findBrokenInvariant,
+  formatMarkedLine,
+  lineWords,
+  lookUp,
+  makeCue,
+  makeTrack,
+  makeWord,
+  markedLines,
+  normalizeMarks,
+  parseMarkedLine,
+  plainLines,
+  readingSpeed,
+  shareTime,
+  shownWords,
+  shownWordsOfAll,
+  tokenize,
+  type Track
+} from '.';
+
+const wordsOf = (line: string, language = 'en'): string[] => tokenize(line, language).map((token) => token.text);
+
+describe('finding by id', () => {
+  test('after any edits finds what a walk through the lists finds', () => {
+    fc.assert(
+      fc.property(anyTrack, fc.array(anyEditSeed, { minLength: 1, maxLength: 12 }), (first, seeds) => {
+        let track: Track = first;
+        for (const seed of seeds) {
+          const done = applyEdit(track, editFromSeed(track, seed));
+          if (done.ok) track = done.value.track;
+          const { wordAt, cueAt, findWord, findCueOf } = lookUp(track);
+          expect([wordAt.size, cueAt.size]).toEqual([track.words.length, track.cues.length]);
+          track.words.forEach((word, at) => {
+            expect(wordAt.get(word.id)).toBe(at);
+            expect(findWord(word.id)).toBe(word);
+            expect(findCueOf(word.id)).toBe(track.cues.find((cue) => cue.wordIds.includes(word.id)));
+          });
+          track.cues.forEach((cue, at) => expect(cueAt.get(cue.id)).toBe(at));
+          expect(findWord('nobody')).toBeUndefined();
+          expect(findCueOf('nobody')).toBeUndefined();
+        }
+      }),
+      { numRuns: 60 }
+    );
+  });
+
+  test('the shown words of all cues are those of each', () => {
+    fc.assert(
+      fc.property(anyTrack, (track) => {
+        expect(shownWordsOfAll(track)).toEqual(track.cues.map((cue) => shownWords(track, cue)));
+        for (const cue of track.cues) {
+          const lines = lineWords(track, cue);
+          expect(lines.flat()).toEqual(shownWords(track, cue));
+          expect(lines.every((line) => line.length > 0)).toBe(true);
+          expect(lines.slice(1).every(([first]) => cue.lineStarts.includes(first!.id))).toBe(true);
+        }
+      })
+    );
+  });
+});
+
+describe('text into words', () => {
+  test('splits at white space, keeps punctuation, no-break spaces and described sounds in a word', () => {
+    expect(wordsOf('  The  clock, lets\tgo. ')).toEqual(['The', 'clock,', 'lets', 'go.']);
+    expect(wordsOf('at 5\u00a0pm [bell strikes twice] now')).toEqual([
+      'at',
+      '5\u00a0pm',
+      '[bell strikes twice]',
+      'now'
+    ]);
+    expect(wordsOf('')).toEqual([]);
+  });
+
+  test('scripts without spaces are split where words end, and joined again without spaces', () => {
+    const tokens = tokenize('時計が鳴った。', 'ja');
+    expect(tokens.length).toBeGreaterThan(1);
+    expect(tokens.map((token) => token.text).join('')).toBe('時計が鳴った。');
+    expect(tokens.slice(1).some((token) => token.spaceBefore)).toBe(false);
+  });
+
+  test('marks are taken apart by word and come back on the line as they stood', () => {
+    const line = 'the <i>old clock</i> &amp; <b>its</b> tower';
+    const words = tokenize(line, 'en').map((token, at) =>
+      makeWord({ id: `w${at}`, text: token.text, startMs: 0, endMs: 1, timing: 'heard', marks: token.marks })
+    );
+    expect(words.map((word) => word.text)).toEqual(['the', 'old', 'clock', '&', 'its', 'tower']);
+    expect(words[2]!.marks).toEqual([{ kind: 'i', from: 0, to: 5 }]);
+    expect(formatMarkedLine(words)).toBe(line);
+  });
+
+  test('markup that is nested wrongly or not closed becomes markup that is well nested', () => {
+    const again = (line: string): string => {
+      const words = tokenize(line, 'en').map((token, at) =>
+        makeWord({ id: `w${at}`, text: token.text, startMs: 0, endMs: 1, timing: 'heard', marks: token.marks })
+      );
+      return formatMarkedLine(words);
+    };
+    expect(again('<i>one <b>two</i> three</b>')).toBe('<i>one <b>two</b></i><b> three</b>');
+    expect(again('<u>to the end')).toBe('<u>to the end</u>');
+    expect(again('5 &lt; 6 <script>')).toBe('5 &lt; 6 &lt;script&gt;');
+    expect(parseMarkedLine('</i>x').marks).toEqual([]);
+  });
+
+  test('any line of words with marks is read as it was written', () => {
+    const anyMarked = fc.array(
+      fc.record({
+        text: fc.constantFrom('clock', '<tick>', 'R&D', 'é', 'שלום', 'a'),
+        marks: fc.array(
+          fc.record({
+            kind: fc.constantFrom('i' as const, 'b' as const, 'u' as const),
+            from: fc.nat(2),
+            to: fc.integer({ min: 1, max: 5 })
+          }),
+          { maxLength: 3 }
+        )
+      }),
+      { minLength: 1, maxLength: 6 }
+    );
+    fc.assert(
+      fc.property(anyMarked, (drafts) => {
+        const words = drafts.map(({ text, marks }, at) => {
+          const inside = marks.map((mark) => ({ ...mark, to: Math.min(mark.to, text.length) }));
+          return makeWord({
+            id: `w${at}`,
+            text,
+            startMs: 0,
+            endMs: 1,
+            timing: 'heard',
+            marks: normalizeMarks(inside)
+          });
+        });
+        const read = tokenize(formatMarkedLine(words), 'en');
+        expect(read.map((token) => token.text)).toEqual(words.map((word) => word.text));
+        expect(read.map((token) => token.marks)).toEqual(words.map((word) => word.marks));
+      })
+    );
+  });
+});
+
+describe('figures of a cue', () => {
+  const track = makeTrack({
+    id: 't',
+    recordingId: 'r',
+    language: 'en',
+    title: 'A track',
+    speakers: [
+      { id: 's1', name: 'Ines' },
+      { id: 's2', name: 'Tobin' }
+    ],
+    words: [
+      makeWord({ id: 'a', text: 'Two', startMs: 0, endMs: 500, timing: 'heard', speakerId: 's1' }),
+      makeWord({ id: 'b', text: 'lines', startMs: 500, endMs: 1000, timing: 'heard', speakerId: 's1' }),
+      makeWord({ id: 'x', text: 'um', startMs: 1000, endMs: 1100, timing: 'heard', speakerId: 's2', shown: false }),
+      makeWord({ id: 'd', text: '👩‍🔧', startMs: 1100, endMs: 1500, timing: 'heard', speakerId: 's1', marks: [] })
+    ],
+    cues: [makeCue({ id: 'c', startMs: 0, endMs: 2000, wordIds: ['a', 'b', 'x', 'd'], lineStarts: ['b'] })]
+  });
+  const cue = track.cues[0]!;
+
+  test('count what is shown, as a reader sees it: lines joined by a space, one for a joined emoji', () => {
+    expect(plainLines(track, cue)).toEqual(['Two', 'lines 👩‍🔧']);
+    expect(markedLines(track, cue)).toEqual(['Two', 'lines 👩‍🔧']);
+    expect(readingSpeed(track, cue)).toBe(11 / 2);
+    expect(['', 'abc', 'e\u0301', '👨‍👩‍👧', 'नि'].map(countCharacters)).toEqual([0, 3, 1, 1, 1]);
+  });
+
+  test('its speaker is the one all shown words agree on', () => {
+    expect(cueSpeaker(track, cue)).toBe('s1');
+    const shown = { ...track, words: track.words.map((word) => ({ ...word, shown: true })) };
+    expect(cueSpeaker(shown, cue)).toBeNull();
+  });
+
+  test('time is shared by spoken length without a gap', () => {
+    fc.assert(
+      fc.property(
+        fc.nat(100_000),
+        fc.integer({ min: 1, max: 20_000 }),
+        fc.array(fc.string({ minLength: 1, maxLength: 12 }), { minLength: 1, maxLength: 9 }),
+        (startMs, lengthMs, texts) => {
+          const shares = shareTime(startMs, startMs + lengthMs, texts);
+          expect(shares[0]!.startMs).toBe(startMs);
+          expect(shares.at(-1)!.endMs).toBe(startMs + lengthMs);
+          shares.slice(1).forEach((share, at) => expect(share.startMs).toBe(shares[at]!.endMs));
+        }
+      )
+    );
+    const [short, long] = shareTime(0, 1000, ['a', 'escapement']);
+    expect(short!.endMs).toBeLessThan(long!.endMs - short!.endMs);
+  });
+});
+
+describe('what always holds', () => {
+  const sound = makeTrack({
+    id: 't',
+    recordingId: 'r',
+    language: 'en',
+    title: 'A track',
+    words: ['a', 'b', 'c'].map((id, at) =>
+      makeWord({ id, text: id, startMs: at * 100, endMs: at * 100 + 90, timing: 'heard' })
+    ),
+    cues: [
+      makeCue({ id: 'one', startMs: 0, endMs: 190, wordIds: ['a', 'b'] }),
+      makeCue({ id: 'two', startMs: 200, endMs: 290, wordIds: ['c'] })
+    ]
+  });
+  const [one, two] = sound.cues as [Track['cues'][0], Track['cues'][0]];
+  test.each<[string, Partial<Track>, RegExp]>([
+    ['two words with one id', { words: [...sound.words, sound.words[0]!] }, /two words/],
+    ['cues out of order', { cues: [two, one] }, /out of order/],
+    ['a cue without length', { cues: [{ ...one, endMs: 0 }, two] }, /does not end/],
+    ['a word that nobody has', { cues: [one, { ...two, wordIds: ['z'] }] }, /unknown word z/],
+    ['words with a gap between', { cues: [{ ...one, wordIds: ['a', 'c'] }] }, /not contiguous/],
+    ['a word in two cues', { cues: [one, { ...two, wordIds: ['b'] }] }, /before an earlier/],
+    ['a line at a foreign word', { cues: [{ ...one, lineStarts: ['c'] }, two] }, /not its own/],
+    ['a speaker nobody knows', { words: sound.words.map((word) => ({ ...word, speakerId: 's' })) }, /unknown speaker/],
+    ['a word that ends before it starts', { words: [{ ...sound.words[0]!, endMs: -1 }] }, /ends before/],
+    ['white space in a word', { words: [{ ...sound.words[0]!, text: 'a b' }] }, /white space/]
+  ])('%s is found', (_, change, said) => {
+    expect(findBrokenInvariant(sound)).toBeNull();
+    expect(findBrokenInvariant({ ...sound, ...change })).toMatch(said);
+  });
+});

@@ -1,0 +1,118 @@
+import { describe, expect, test, vi } from 'vitest';
+import { EventStream } from '../events';
+import { ApiProblem } from '../problem';
+import { JobStore } from '../store/jobs';
+import { putRecording, tempDatabase } from '../testing/temp-database';
+import { jobAnswer, JobRunner, type JobContext, type JobHandler } from './runner';
+
+/** A runner whose jobs wait until the test lets them go. */
+function bench(handlers: Partial<Record<'prepare' | 'hear', JobHandler>> = {}) {
+  const db = tempDatabase();
+  putRecording(db);
+  const store = new JobStore(db);
+  const events = new EventStream();
+  const started: JobContext[] = [];
+  const doors = new Map<string, (result: { trackId?: string }) => void>();
+  const wait: JobHandler = (context) => {
+    started.push(context);
+    return new Promise((resolve) => doors.set(context.job.id, resolve));
+  };
+  const runner = new JobRunner(store, events, { prepare: wait, hear: wait, ...handlers });
+  return { store, events, runner, started, finish: (id: string, result = {}) => doors.get(id)!(result) };
+}
+
+describe('jobs', () => {
+  test('of one kind run one behind the other, of two kinds beside each other', async () => {
+    const { runner, started, finish } = bench();
+    const [a, b, c] = [runner.add('hear', 'r', {}), runner.add('hear', 'r', {}), runner.add('prepare', 'r', {})];
+    expect(started.map(({ job }) => job.id)).toEqual([a.id, c.id]);
+    expect(runner.get(b.id).state).toBe('queued');
+    finish(a.id, { trackId: undefined });
+    expect((await runner.ended(a.id)).state).toBe('done');
+    await vi.waitFor(() => expect(started.map(({ job }) => job.id)).toEqual([a.id, c.id, b.id]));
+  });
+
+  test('tell their stage and progress, and what came of them', () => {
+    const { runner, started, events } = bench();
+    const told: unknown[] = [];
+    events.listen(({ event }) => told.push(event.data));
+    const job = runner.add('prepare', 'r', { any: 1 });
+    started[0]!.tell('drawing', 0.25);
+    started[0]!.tell('drawing', 7);
+    started[0]!.tell('finding speech', 2);
+    expect(runner.get(job.id)).toMatchObject({ stage: 'finding speech', progress: 1, params: { any: 1 } });
+    // Within a stage they are told a few times a second, not at each step.
+    expect(told.map((data) => (data as { job: { stage: string } }).job.stage)).toEqual([
+      'waiting',
+      'drawing',
+      'finding speech'
+    ]);
+    expect(jobAnswer(runner.get(job.id))).toEqual({
+      id: job.id,
+      kind: 'prepare',
+      recordingId: 'r',
+      state: 'running',
+      progress: 1,
+      stage: 'finding speech'
+    });
+  });
+
+  test('that fail say why, and the next one runs', async () => {
+    const { runner, started } = bench({
+      hear: () => Promise.reject(new ApiProblem(422, 'no_speech', 'There is no speech in it.'))
+    });
+    const job = runner.add('hear', 'r', {});
+    expect(await runner.ended(job.id)).toMatchObject({ state: 'failed', error: 'There is no speech in it.' });
+    const next = runner.add('prepare', 'r', {});
+    expect(started.map(({ job: one }) => one.id)).toEqual([next.id]);
+  });
+
+  test('are cancelled while they wait and while they run; what they do afterwards counts no more', async () => {
+    const { runner, started, finish } = bench();
+    const running = runner.add('hear', 'r', {});
+    const waiting = runner.add('hear', 'r', {});
+    runner.cancel(waiting.id);
+    expect(runner.get(waiting.id).state).toBe('cancelled');
+    runner.cancel(running.id);
+    expect(started[0]!.signal.aborted).toBe(true);
+    expect((await runner.ended(running.id)).state).toBe('cancelled');
+    started[0]!.tell('late', 1);
+    finish(running.id);
+    const next = runner.add('hear', 'r', {});
+    await vi.waitFor(() => expect(started.map(({ job }) => job.id)).toEqual([running.id, next.id]));
+    expect(runner.get(running.id)).toMatchObject({ state: 'cancelled', stage: 'cancelled' });
+    expect(runner.cancel(running.id).state).toBe('cancelled');
+  });
+
+  test('that a former server left are taken up again, oldest first', () => {
+    const { store, events, runner, started } = bench();
+    runner.add('hear', 'r', { kept: true });
+    runner.add('hear', 'r', {});
+    runner.close();
+    const taken: JobContext[] = [];
+    const next = new JobRunner(store, events, {
+      prepare: () => Promise.resolve({}),
+      hear: (context) => {
+        taken.push(context);
+        return new Promise(() => undefined);
+      }
+    });
+    next.resume();
+    expect(taken.map(({ job }) => job.id)).toEqual([started[0]!.job.id]);
+    expect(taken[0]!.job.params).toEqual({ kept: true });
+  });
+
+  test('keep the results of their parts', () => {
+    const { store, runner } = bench();
+    const job = runner.add('hear', 'r', {});
+    store.setChunks(job.id, [
+      { startMs: 0, endMs: 5 },
+      { startMs: 5, endMs: 9 }
+    ]);
+    store.setChunkResult(job.id, 1, '[1]');
+    expect(store.chunksOf(job.id)).toEqual([
+      { position: 0, startMs: 0, endMs: 5, result: null },
+      { position: 1, startMs: 5, endMs: 9, result: '[1]' }
+    ]);
+  });
+});

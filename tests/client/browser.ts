@@ -1,0 +1,110 @@
+/** What a browser gives a session, as far as it needs it: a stored queue, locks, channels, and a server that may fail. */
+import 'fake-indexeddb/auto';
+import { vi } from 'vitest';
+import type { ClientEdit } from '../../src/lib/core/edits';
+import type { Track } from '../../src/lib/core/track';
+import { EventStream, type NumberedEvent } from '../../src/lib/server/events';
+import { ApiProblem } from '../../src/lib/server/problem';
+import { TrackStore } from '../../src/lib/server/store/tracks';
+import { putRecording, tempDatabase } from '../../src/lib/server/testing/temp-database';
+import { OpenTracks } from '../../src/lib/server/tracks/open-tracks';
+
+/** How the next call that changes something goes wrong: it never arrives, or its answer never comes back. */
+export type Failure = 'request lost' | 'answer lost';
+
+export class FakeServer {
+  readonly tracks: OpenTracks;
+  readonly store: TrackStore;
+  readonly events = new EventStream();
+  failures: Failure[] = [];
+
+  #count = 0;
+
+  constructor() {
+    const db = tempDatabase();
+    putRecording(db);
+    this.store = new TrackStore(db);
+    this.tracks = new OpenTracks(this.store, this.events);
+  }
+
+  /** Takes a track under an id of its own, which comes back. */
+  put(track: Track): string {
+    const id = `t${this.#count++}`;
+    this.store.insert({ ...track, id, recordingId: 'r' }, 1);
+    return id;
+  }
+
+  /** In place of `fetch`. */
+  readonly fetch = async (input: string | URL | Request, init: RequestInit = {}): Promise<Response> => {
+    const url = new URL(input as string, 'http://127.0.0.1');
+    const [, id, what] = /^\/api\/tracks\/([^/]+)\/(\w+)$/.exec(url.pathname)!;
+    const failure = init.method === 'POST' ? this.failures.shift() : undefined;
+    await Promise.resolve();
+    if (failure === 'request lost') throw new TypeError('Failed to fetch');
+    const response = this.#answer(id!, what!, url, init);
+    if (failure === 'answer lost') throw new TypeError('Failed to fetch');
+    return response;
+  };
+
+  #answer(id: string, what: string, url: URL, init: RequestInit): Response {
+    const asked = JSON.parse((init.body as string | undefined) ?? 'null') as {
+      revision: number;
+      edits: ClientEdit[];
+      batchId: string;
+    };
+    try {
+      if (what === 'document') return Response.json({ ...this.tracks.get(id), history: this.tracks.history(id) });
+      if (what === 'undo') return Response.json(this.tracks.undo(id, asked));
+      if (what === 'redo') return Response.json(this.tracks.redo(id, asked));
+      if (init.method === 'POST') return Response.json(this.tracks.applyClientEdits(id, asked));
+      const after = Number(url.searchParams.get('after'));
+      return Response.json({ ...this.tracks.entriesAfter(id, after), history: this.tracks.history(id) });
+    } catch (error) {
+      if (!(error instanceof ApiProblem)) throw error;
+      const { code, message, details, status } = error;
+      return Response.json({ error: { code, message, details } }, { status });
+    }
+  }
+}
+
+/** One lock a name, handed on in order, as `navigator.locks` does. */
+class Locks {
+  readonly #tails = new Map<string, Promise<unknown>>();
+  request(name: string, { signal }: { signal: AbortSignal }, work: () => Promise<void>): Promise<void> {
+    const before = this.#tails.get(name) ?? Promise.resolve();
+    const mine = before.then(() => (signal.aborted ? undefined : work()));
+    this.#tails.set(
+      name,
+      mine.catch(() => undefined)
+    );
+    return mine;
+  }
+}
+
+/** Puts the globals of a browser whose server this is. */
+export function installBrowser(server: FakeServer): void {
+  vi.stubGlobal('fetch', server.fetch);
+  vi.stubGlobal('navigator', { locks: new Locks() });
+  vi.stubGlobal(
+    'EventSource',
+    class {
+      onopen: (() => void) | null = null;
+      readonly #stop: () => void;
+      readonly #listeners = new Map<string, (event: MessageEvent<string>) => void>();
+      constructor() {
+        this.#stop = server.events.listen(({ event }: NumberedEvent) => {
+          // As over a wire: later, and never in the middle of what the server does.
+          queueMicrotask(() =>
+            this.#listeners.get(event.name)?.(new MessageEvent(event.name, { data: JSON.stringify(event.data) }))
+          );
+        });
+      }
+      addEventListener(name: string, listener: (event: MessageEvent<string>) => void): void {
+        this.#listeners.set(name, listener);
+      }
+      close(): void {
+        this.#stop();
+      }
+    }
+  );
+}
