@@ -1,11 +1,8 @@
 /** Rows of the interface: a generated 2-hour track in Debian's Chromium, against the built server. */
-import { execFileSync } from 'node:child_process';
-import { readFileSync } from 'node:fs';
-import { join } from 'node:path';
 import { chromium, type Browser, type CDPSession, type Page } from '@playwright/test';
 import type { Track } from '../src/lib/core/track';
 import { formatSrt } from '../src/lib/core/formats';
-import { newFolder, send, startServer, upload, type Server } from '../tests/server/harness';
+import { send, soundOf, startServer, upload, type Server } from '../tests/server/harness';
 import { trackOf } from './core';
 import { makeTalk } from './material';
 import { measureWay, openVirtual, wayRows } from './page-editor/main';
@@ -147,19 +144,8 @@ export async function browserRows(): Promise<Row[]> {
   const server: Server = await startServer();
   const talk = makeTalk(18_000);
   const seconds = Math.ceil(talk.at(-1)!.endMs / 1000) + 2;
-  const path = join(newFolder(), 'hours.wav');
-  execFileSync('ffmpeg', [
-    '-nostdin',
-    '-v',
-    'error',
-    '-y',
-    '-f',
-    'lavfi',
-    '-i',
-    `aevalsrc='0.3*sin(2*PI*180*t)*abs(sin(2*PI*1.7*t))':d=${seconds}:s=16000`,
-    path
-  ]);
-  const { body } = await upload(server, 'hours.wav', readFileSync(path));
+  const sound = soundOf('0.3*sin(2*PI*180*t)*abs(sin(2*PI*1.7*t))', seconds, 16_000);
+  const { body } = await upload(server, 'hours.wav', sound);
   const imported = await send(server, `/api/recordings/${body.recording.id}/tracks`, {
     format: 'srt',
     language: 'en',

@@ -1,10 +1,10 @@
 /** 0 ms is `currentTime` 0 of the media as the browser plays it: one click, found by the server and heard in Chromium. */
 import { expect, test, type Page } from '@playwright/test';
 import { execFileSync } from 'node:child_process';
-import { readFileSync } from 'node:fs';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { compand, LEVEL_BUCKET_MS } from '../src/lib/core/audio';
-import { startServer, upload, type Server } from './support';
+import { soundOf, startServer, upload, type Server } from './support';
 
 let server: Server;
 test.beforeAll(async () => {
@@ -17,19 +17,8 @@ const CLICK_MS = 1500;
 /** Three seconds of silence with a click of 4 ms. */
 function clickTrack(folder: string): string {
   const path = join(folder, 'click.wav');
-  execFileSync('ffmpeg', [
-    '-nostdin',
-    '-v',
-    'error',
-    '-y',
-    '-f',
-    'lavfi',
-    '-i',
-    `aevalsrc='0.9*sin(2*PI*1800*t)*between(t,${CLICK_MS / 1000},${CLICK_MS / 1000 + 0.004})':d=3:s=44100`,
-    '-ac',
-    '1',
-    path
-  ]);
+  const at = CLICK_MS / 1000;
+  writeFileSync(path, soundOf(`0.9*sin(2*PI*1800*t)*between(t,${at},${at + 0.004})`, 3, 44_100));
   return path;
 }
 

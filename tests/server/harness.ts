@@ -129,6 +129,10 @@ export function media(extension: string, args: readonly string[]): Buffer {
 export const tone = (seconds: number, extension = 'wav'): Buffer =>
   media(extension, ['-f', 'lavfi', '-i', `sine=440:duration=${seconds}`, '-ar', '16000']);
 
+/** A WAV of what ffmpeg's `aevalsrc` makes of a formula in `t`, seconds. */
+export const soundOf = (formula: string, seconds: number, rateHz: number): Buffer =>
+  media('wav', ['-f', 'lavfi', '-i', `aevalsrc='${formula}':d=${seconds}:s=${rateHz}`, '-ac', '1']);
+
 /** Speech by flite, sentences parted by a second of silence. */
 export function speech(sentences: readonly string[]): Buffer {
   const key = `speech ${sentences.join('|')}`;

@@ -1,20 +1,11 @@
 /** Calls to the server, its answers checked. */
 import { z } from 'zod';
+import { CodedError } from '$lib/core/coded-error';
 import { editSchema, type ClientEdit } from '$lib/core/edits';
 import { trackSchema, type Track } from '$lib/core/track';
 
 /** What the server refused, and why. Status 0: it could not be reached. */
-export class ServerProblem extends Error {
-  readonly status: number;
-  readonly code: string;
-  readonly details: unknown;
-  constructor(status: number, code: string, message: string, details?: unknown) {
-    super(message);
-    this.status = status;
-    this.code = code;
-    this.details = details;
-  }
-}
+export class ServerProblem extends CodedError {}
 
 const errorSchema = z.object({
   error: z.object({ code: z.string(), message: z.string(), details: z.unknown().optional() })

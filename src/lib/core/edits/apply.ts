@@ -6,16 +6,7 @@ import { breakIntoLines } from '../cueing';
 import { assertNever, fail, ok, type Result } from '../result';
 import { compareCues, joinWords, lookUp, makeCue, shownWords, type Cue, type Track, type Word } from '../track';
 import type { Edit, EditOf, EditProblem, EditProblemCode } from './edit';
-import {
-  lineTokens,
-  retype,
-  rewriteRun,
-  settleTimes,
-  settleWritten,
-  textTokens,
-  type NewToken,
-  type Room
-} from './rewrite';
+import { lineTokens, retype, rewriteRun, settleTimes, settleWritten, textTokens, type Room } from './rewrite';
 
 export interface Applied {
   readonly track: Track;
@@ -258,25 +249,32 @@ function setCueText(track: Track, edit: EditOf<'setCueText'>): Changed {
   const taken = findTaken(track, edit.newWordIds ?? []);
   if (taken !== undefined) return idTaken(taken);
   const cue = track.cues[at]!;
-  const lines = edit.lines.map((line) => lineTokens(line, track.language)).filter((line) => line.length > 0);
   const old = cue.wordIds.map((id) => findWord(id)!);
-  const run = rewriteRun(old, lines.flat(), {
-    newIds: edit.newWordIds ?? [],
-    atMs: edit.atMs ?? 0,
-    deleted: 'not shown',
-    room: cue
-  });
+  const run = rewriteLines(track, edit, old, { deleted: 'not shown', room: cue });
   if (run === null) return idsMissing(edit);
+  const next = { ...cue, wordIds: run.words.map((word) => word.id), lineStarts: run.lineStarts };
+  const from = old.length > 0 ? wordAt.get(old[0]!.id)! : insertionPoint(track.words, track.cues, at);
+  const words = spliceWords(track, from, old.length, settleWritten(run.words, cue.startMs, cue.endMs));
+  return ok({ ...track, words, cues: track.cues.with(at, next) });
+}
+
+/** The old words written anew as lines of a cue, and the words that begin a line after the first; `null` where ids lack. */
+function rewriteLines(
+  track: Track,
+  edit: EditOf<'setCueText' | 'addCue'>,
+  old: readonly Word[],
+  options: { readonly deleted: 'gone' | 'not shown'; readonly room: Room }
+): { readonly words: readonly Word[]; readonly lineStarts: readonly string[] } | null {
+  const lines = edit.lines.map((line) => lineTokens(line, track.language)).filter((line) => line.length > 0);
+  const run = rewriteRun(old, lines.flat(), { newIds: edit.newWordIds ?? [], atMs: edit.atMs ?? 0, ...options });
+  if (run === null) return null;
   const lineStarts: string[] = [];
   let token = 0;
   for (const line of lines) {
     if (token > 0) lineStarts.push(run.tokenIds[token]!);
     token += line.length;
   }
-  const next = { ...cue, wordIds: run.words.map((word) => word.id), lineStarts };
-  const from = old.length > 0 ? wordAt.get(old[0]!.id)! : insertionPoint(track.words, track.cues, at);
-  const words = spliceWords(track, from, old.length, settleWritten(run.words, cue.startMs, cue.endMs));
-  return ok({ ...track, words, cues: track.cues.with(at, next) });
+  return { words: run.words, lineStarts };
 }
 
 /** Where the words of a cue that has none would stand: ahead of the next cue's. */
@@ -436,28 +434,14 @@ function addCue(track: Track, edit: EditOf<'addCue'>): Changed {
   if (edit.endMs <= edit.startMs) return endsBeforeStart(edit);
   const taken = findTaken(track, [edit.newCueId, ...edit.newWordIds]);
   if (taken !== undefined) return idTaken(taken);
-  const lines: (readonly NewToken[])[] = edit.lines
-    .map((line) => lineTokens(line, track.language))
-    .filter((line) => line.length > 0);
-  const run = rewriteRun([], lines.flat(), {
-    newIds: edit.newWordIds,
-    atMs: edit.atMs ?? 0,
-    deleted: 'gone',
-    room: edit
-  });
+  const run = rewriteLines(track, edit, [], { deleted: 'gone', room: edit });
   if (run === null) return idsMissing(edit);
-  const lineStarts: string[] = [];
-  let token = 0;
-  for (const line of lines) {
-    if (token > 0) lineStarts.push(run.tokenIds[token]!);
-    token += line.length;
-  }
   const cue = makeCue({
     id: edit.newCueId,
     startMs: edit.startMs,
     endMs: edit.endMs,
     wordIds: run.words.map((word) => word.id),
-    lineStarts
+    lineStarts: run.lineStarts
   });
   const cues = [...track.cues, cue].sort(compareCues);
   const at = insertionPoint(track.words, cues, cues.indexOf(cue));
