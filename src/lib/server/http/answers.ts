@@ -58,7 +58,20 @@ export async function answer(work: () => Promise<Response> | Response): Promise<
     return await work();
   } catch (error) {
     if (error instanceof ApiProblem) return problemAnswer(error);
+    if (isDiskFull(error)) {
+      return problemAnswer(
+        new ApiProblem(
+          507,
+          'disk_full',
+          'The disk of the data folder is full; nothing was changed. Make room and try again.'
+        )
+      );
+    }
     console.error(error);
     return problemAnswer(new ApiProblem(500, 'internal', 'Something went wrong in the server; its log says what.'));
   }
 }
+
+/** As SQLite and as Node say it. */
+const isDiskFull = (error: unknown): boolean =>
+  error instanceof Error && 'code' in error && (error.code === 'SQLITE_FULL' || error.code === 'ENOSPC');
