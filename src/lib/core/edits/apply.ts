@@ -140,11 +140,8 @@ const spliceWords = (track: Track, at: number, count: number, put: readonly Word
   splice(track.words, at, count, put);
 
 /** As `toSpliced`, for any number of items. */
-const splice = <T>(items: readonly T[], at: number, count: number, put: readonly T[]): readonly T[] => [
-  ...items.slice(0, at),
-  ...put,
-  ...items.slice(at + count)
-];
+const splice = <T>(items: readonly T[], at: number, count: number, put: readonly T[]): readonly T[] =>
+  items.slice(0, at).concat(put, items.slice(at + count));
 
 /** The words of a cue in place, timed by `settle`: by default spread anew in the cue where they are estimated. */
 function settleCue(words: readonly Word[], cue: Cue, settle = settleTimes): readonly Word[] {
@@ -317,7 +314,11 @@ function setCueTimes(track: Track, edit: EditOf<'setCueTimes'>): Changed {
   if (at === undefined) return unknownCue(edit.cueId);
   if (edit.endMs <= edit.startMs) return endsBeforeStart(edit);
   const cue = { ...track.cues[at]!, startMs: edit.startMs, endMs: edit.endMs };
-  const moved = arrange(track, track.cues.with(at, cue));
+  const cues = track.cues.with(at, cue);
+  const [before, after] = [cues[at - 1], cues[at + 1]];
+  const keepsItsPlace =
+    (before === undefined || compareCues(before, cue) < 0) && (after === undefined || compareCues(cue, after) < 0);
+  const moved = keepsItsPlace ? { ...track, cues } : arrange(track, cues);
   return ok({ ...moved, words: settleCue(moved.words, cue) });
 }
 
@@ -558,7 +559,12 @@ function changedStretch<T extends { readonly id: string }>(
   let at = 0;
   while (at < before.length && at < after.length && before[at] === after[at]) at++;
   let tail = 0;
-  while (tail < before.length - at && tail < after.length - at && before.at(-1 - tail) === after.at(-1 - tail)) tail++;
+  while (
+    tail < before.length - at &&
+    tail < after.length - at &&
+    before[before.length - 1 - tail] === after[after.length - 1 - tail]
+  )
+    tail++;
   if (at + tail === before.length && at + tail === after.length) return undefined;
   return {
     at,

@@ -32,15 +32,19 @@ class Tables<T> {
   of(list: readonly T[]): Places {
     let places = this.#known.get(list);
     if (places !== undefined) return places;
-    places = this.#recent.find(
-      (recent) =>
-        recent.list.length === list.length &&
-        list.every((item, at) => item === recent.list[at] || this.#isSamePlace(item, recent.list[at]!))
-    )?.places;
+    places = this.#recent.find((recent) => this.#haveSamePlaces(recent.list, list))?.places;
     places ??= new Map(list.flatMap((item, at) => this.#idsOf(item).map((id): [string, number] => [id, at])));
     this.#known.set(list, places);
     this.#recent = [{ list, places }, ...this.#recent].slice(0, 3);
     return places;
+  }
+
+  #haveSamePlaces(a: readonly T[], b: readonly T[]): boolean {
+    if (a.length !== b.length) return false;
+    for (let at = 0; at < a.length; at++) {
+      if (a[at] !== b[at] && !this.#isSamePlace(a[at]!, b[at]!)) return false;
+    }
+    return true;
   }
 }
 

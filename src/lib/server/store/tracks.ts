@@ -85,11 +85,16 @@ function entryFromRow(raw: unknown): TrackEntry {
   };
 }
 
-const countsOf = (track: Track): [number, number, number] => [
-  track.words.filter((word) => word.shown).length,
-  track.words.filter((word) => word.correctedAt !== null).length,
-  track.cues.length
-];
+/** Words shown, words corrected, cues. */
+function countsOf(track: Track): [number, number, number] {
+  let shown = 0;
+  let corrected = 0;
+  for (const word of track.words) {
+    if (word.shown) shown++;
+    if (word.correctedAt !== null) corrected++;
+  }
+  return [shown, corrected, track.cues.length];
+}
 
 export class TrackStore {
   readonly #db: Db;
