@@ -9,7 +9,7 @@ export const root = join(dirname(fileURLToPath(import.meta.url)), '..');
 
 /** For the product itself, and for its tests besides. */
 const PACKAGES = {
-  run: ['ffmpeg', 'libpocketsphinx3', 'pocketsphinx-en-us'],
+  run: ['ffmpeg', 'libpocketsphinx3', 'pocketsphinx-en-us', 'espeak-ng'],
   test: ['chromium', 'flite', 'sox']
 };
 

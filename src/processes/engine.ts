@@ -1,7 +1,7 @@
 /** An engine process: loads the recogniser, hears the chunks it is sent, and dies alone if the library does. */
 import { open } from 'node:fs/promises';
-import { fromEngine, toEngine, type FromEngine } from '$lib/server/recognisers/pocketsphinx/messages';
-import { Decoder } from '$lib/server/recognisers/pocketsphinx/native';
+import { fromEngine, toEngine, type FromEngine, type ToEngine } from '$lib/server/recognisers/pocketsphinx/messages';
+import { Decoder, type ExpectedFiles } from '$lib/server/recognisers/pocketsphinx/native';
 
 const BYTES_A_MS = 32;
 
@@ -18,36 +18,42 @@ async function readSamples(path: string, startMs: number, endMs: number): Promis
   }
 }
 
-function start(): void {
-  let decoder: Decoder;
+function load(expected: ExpectedFiles | null): Decoder | null {
   try {
-    decoder = new Decoder();
+    const decoder = new Decoder(expected);
+    say({ type: 'ready' });
+    return decoder;
   } catch (error) {
     say({
       type: 'unable',
       reason: `The recogniser is not on this machine: ${error instanceof Error ? error.message : String(error)}`
     });
-    return;
+    return null;
   }
-  process.on('message', (raw) => {
-    const { position, soundPath, startMs, endMs } = toEngine.parse(raw);
-    void readSamples(soundPath, startMs, endMs).then((samples) => {
-      const words = decoder.hear(samples, (heardMs) => say({ type: 'progress', position, heardMs }));
-      say({
-        type: 'heard',
-        position,
-        words: words.map((word) => ({
-          ...word,
-          alternatives: [...word.alternatives],
-          startMs: word.startMs + startMs,
-          endMs: word.endMs + startMs
-        }))
-      });
-    });
-  });
-  say({ type: 'ready' });
 }
+
+async function hear(decoder: Decoder, asked: Extract<ToEngine, { type: 'hear' }>): Promise<void> {
+  const { position, soundPath, startMs, endMs } = asked;
+  const samples = await readSamples(soundPath, startMs, endMs);
+  const words = decoder.hear(samples, (heardMs) => say({ type: 'progress', position, heardMs }));
+  say({
+    type: 'heard',
+    position,
+    words: words.map((word) => ({
+      ...word,
+      alternatives: [...word.alternatives],
+      startMs: word.startMs + startMs,
+      endMs: word.endMs + startMs
+    }))
+  });
+}
+
+let decoder: Decoder | null = null;
+process.on('message', (raw) => {
+  const message = toEngine.parse(raw);
+  if (message.type === 'load') decoder = load(message.expected);
+  else if (decoder !== null) void hear(decoder, message);
+});
 
 // The server is gone: nobody is left to hear for.
 process.on('disconnect', () => process.exit(0));
-start();

@@ -2,6 +2,7 @@
 import { z } from 'zod';
 import { CodedError } from '$lib/core/coded-error';
 import { editSchema, type ClientEdit } from '$lib/core/edits';
+import type { Term } from '$lib/core/expecting';
 import { trackSchema, type Track } from '$lib/core/track';
 
 /** What the server refused, and why. Status 0: it could not be reached. */
@@ -114,6 +115,12 @@ export type ImportWarning = z.infer<typeof warningSchema>;
 /** What the server made of a change: its revision and edits, and what undo and redo would take now. */
 export type Saved = z.infer<typeof savedSchema>;
 
+const termsSchema = z.object({ terms: z.array(z.object({ text: z.string(), soundsLike: z.string().optional() })) });
+const termsPath = (recordingId: string | null): string =>
+  recordingId === null ? '/api/vocabulary' : `/api/recordings/${recordingId}/vocabulary`;
+const termsFrom = ({ terms }: z.infer<typeof termsSchema>): Term[] =>
+  terms.map(({ text, soundsLike }) => ({ text, soundsLike: soundsLike ?? null }));
+
 const recordingAnswer = z.object({ recording: recordingSchema });
 
 export const api = {
@@ -149,6 +156,14 @@ export const api = {
   },
   hear: async (id: string, request: { engine: string; language: string }): Promise<Job> =>
     (await call(z.object({ job: jobSchema }), `/api/recordings/${id}/transcriptions`, post(request))).job,
+  /** Names and phrases to expect: the workspace's where `recordingId` is `null`. */
+  terms: async (recordingId: string | null): Promise<Term[]> =>
+    termsFrom(await call(termsSchema, termsPath(recordingId))),
+  /** Answers what is kept of them. */
+  saveTerms: async (recordingId: string | null, terms: readonly Term[]): Promise<Term[]> => {
+    const body = terms.map(({ text, soundsLike }) => ({ text, ...(soundsLike !== null && { soundsLike }) }));
+    return termsFrom(await call(termsSchema, termsPath(recordingId), { ...post({ terms: body }), method: 'PUT' }));
+  },
   job: async (id: string): Promise<Job> => (await call(z.object({ job: jobSchema }), `/api/jobs/${id}`)).job,
   cancelJob: (id: string): Promise<unknown> => call(z.unknown(), `/api/jobs/${id}`, { method: 'DELETE' }),
   importCaptions: (id: string, request: { format: 'srt' | 'vtt'; language: string; content: string; title?: string }) =>

@@ -17,6 +17,7 @@ import { lockFolder, openDatabase, type Db } from './store/database';
 import { JobStore, type Job } from './store/jobs';
 import { RecordingStore, type Recording } from './store/recordings';
 import { TrackStore } from './store/tracks';
+import { VocabularyStore } from './store/vocabulary';
 import { OpenTracks } from './tracks/open-tracks';
 
 export class App {
@@ -25,6 +26,7 @@ export class App {
   readonly trackStore: TrackStore;
   readonly tracks: OpenTracks;
   readonly jobStore: JobStore;
+  readonly vocabulary: VocabularyStore;
   readonly jobs: JobRunner;
   readonly files: MediaFiles;
   readonly recognisers: ReadonlyMap<string, Recogniser> = new Map([['pocketsphinx-en-us', new PocketSphinx()]]);
@@ -38,6 +40,7 @@ export class App {
     this.recordings = new RecordingStore(this.#db);
     this.trackStore = new TrackStore(this.#db);
     this.jobStore = new JobStore(this.#db);
+    this.vocabulary = new VocabularyStore(this.#db);
     this.tracks = new OpenTracks(this.trackStore, this.events);
     this.jobs = new JobRunner(this.jobStore, this.events, {
       prepare: this.#prepare,

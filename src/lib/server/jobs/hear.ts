@@ -14,7 +14,16 @@ import type { RecordingStore } from '../store/recordings';
 import type { TrackStore } from '../store/tracks';
 import type { JobHandler } from './runner';
 
-export const hearParams = z.object({ engine: z.string(), language: z.string(), title: z.string(), rules: rulesSchema });
+export const termsSchema = z.array(z.object({ text: z.string(), soundsLike: z.string().nullable() }));
+
+export const hearParams = z.object({
+  engine: z.string(),
+  language: z.string(),
+  title: z.string(),
+  rules: rulesSchema,
+  /** As they stood when the hearing was asked for. */
+  terms: termsSchema.default([])
+});
 
 const heardWords = z
   .array(
@@ -66,6 +75,7 @@ export function hearHandler(parts: HearParts): JobHandler {
     await parts.recognisers.get(params.engine)!.hear({
       soundPath: parts.files.soundPath(job.recordingId),
       chunks: open,
+      terms: params.terms,
       signal,
       onChunk: (position, words) => parts.jobs.setChunkResult(job.id, position, JSON.stringify(words)),
       onHeard: (heardMs) => tell('hearing', 0.99 * ((doneMs + heardMs) / totalMs))

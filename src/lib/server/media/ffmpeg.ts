@@ -15,7 +15,7 @@ interface Finished {
 }
 
 /** Runs a tool to its end, its output held to `maxBytes`. Throws `ToolFailed`. */
-async function run(
+export async function runTool(
   tool: string,
   args: readonly string[],
   limits: { timeoutMs: number; maxBytes: number }
@@ -71,7 +71,7 @@ export type Probed = z.infer<typeof probeSchema>;
 
 /** What a media file says of itself. Throws `ToolFailed` for what is no accepted media. */
 export async function probe(path: string): Promise<Probed> {
-  const { stdout } = await run(
+  const { stdout } = await runTool(
     'ffprobe',
     ['-v', 'error', ...INPUT, '-show_streams', '-show_format', '-of', 'json', `file:${path}`],
     {
@@ -134,7 +134,7 @@ let known: Promise<{ available: boolean; version?: string }> | undefined;
 
 /** Whether ffmpeg is there, and which. Asked once. */
 export function ffmpegVersion(): Promise<{ available: boolean; version?: string }> {
-  known ??= run('ffmpeg', ['-version'], { timeoutMs: 10_000, maxBytes: 100_000 }).then(
+  known ??= runTool('ffmpeg', ['-version'], { timeoutMs: 10_000, maxBytes: 100_000 }).then(
     ({ stdout }) => ({ available: true, version: /version (\S+)/.exec(stdout)?.[1] ?? 'unknown' }),
     () => ({ available: false })
   );

@@ -1,4 +1,5 @@
 /** What every recogniser does, whatever it is: hears chunks of a recording's sound. */
+import type { Term } from '$lib/core/expecting';
 import type { HeardWord } from '$lib/core/hearing';
 import type { Span } from '$lib/core/time';
 
@@ -18,6 +19,8 @@ export interface HearRequest {
   readonly soundPath: string;
   /** In order; those that still have to be heard. */
   readonly chunks: readonly (Span & { readonly position: number })[];
+  /** Names and phrases to expect. */
+  readonly terms: readonly Term[];
   readonly signal: AbortSignal;
   /** Called once a chunk: its words in time of the recording, or `null` where the engine failed on it twice. */
   readonly onChunk: (position: number, words: readonly HeardWord[] | null) => void;

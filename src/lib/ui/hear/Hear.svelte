@@ -9,6 +9,7 @@
   import KeysDialog from '../frame/KeysDialog.svelte';
   import ProgressBar from '../frame/ProgressBar.svelte';
   import TopBar from '../frame/TopBar.svelte';
+  import Names from './Names.svelte';
 
   interface Props {
     recordingId: string;
@@ -25,6 +26,7 @@
   } | null = $state.raw(null);
   let language = $state('en');
   let areKeysOpen = $state(false);
+  let names = $state<{ save(): Promise<void> } | undefined>();
   let chooser = $state<HTMLInputElement | undefined>();
 
   const isBusy = $derived(job !== null && (job.state === 'queued' || job.state === 'running'));
@@ -93,6 +95,7 @@
     try {
       // The engine may still be looked for: the button need not wait for that.
       engine ??= (await api.engines())[0] ?? null;
+      await names?.save();
       if (engine !== null) job = await api.hear(recordingId, { engine: engine.id, language: 'en' });
     } catch (error) {
       failure = error instanceof ServerProblem ? error.message : String(error);
@@ -138,6 +141,7 @@
           goes nowhere.
         </p>
       {/if}
+      <Names bind:this={names} {recordingId} onFailure={(message: string) => void (failure = message)} />
       {#if job !== null && isBusy}
         <div class="work">
           <ProgressBar label={job.stage} progress={job.progress} />

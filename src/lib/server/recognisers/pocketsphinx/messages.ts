@@ -1,13 +1,20 @@
 /** What the server and an engine process say to each other. */
 import { z } from 'zod';
 
-export const toEngine = z.object({
-  type: z.literal('hear'),
-  position: z.int(),
-  soundPath: z.string(),
-  startMs: z.int(),
-  endMs: z.int()
-});
+export const toEngine = z.discriminatedUnion('type', [
+  /** Said first, once: load the model. */
+  z.object({
+    type: z.literal('load'),
+    expected: z.object({ dictionaryPath: z.string(), phraseModelPath: z.string() }).nullable()
+  }),
+  z.object({
+    type: z.literal('hear'),
+    position: z.int(),
+    soundPath: z.string(),
+    startMs: z.int(),
+    endMs: z.int()
+  })
+]);
 export type ToEngine = z.infer<typeof toEngine>;
 
 export const fromEngine = z.discriminatedUnion('type', [

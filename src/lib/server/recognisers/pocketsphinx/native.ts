@@ -5,13 +5,24 @@
 import koffi from 'koffi';
 import type { HeardWord } from '$lib/core/hearing';
 import { wordFromDictionary } from '$lib/core/hearing';
+import { ACOUSTIC_MODEL, DICTIONARY, LANGUAGE_MODEL } from './model';
 
-const MODEL = '/usr/share/pocketsphinx/model/en-us';
 const RATE_HZ = 16_000;
 /** The engine counts in frames of 10 ms. */
 const FRAME_MS = 10;
 /** Fed in pieces of a second: progress can be told and a signal be taken between two. */
 const PIECE_SAMPLES = RATE_HZ;
+
+/** `NGRAM_AUTO` of ngram_model.h: the format is seen from the file. */
+const ANY_FORMAT = 0;
+/** Share of the phrases in the mixed language model: enough to win against words that sound alike, see docs/bench.md. */
+const EXPECTED_SHARE = 0.2;
+
+/** Files that `writeExpected` wrote. */
+export interface ExpectedFiles {
+  readonly dictionaryPath: string;
+  readonly phraseModelPath: string;
+}
 
 type Pointer = object | null;
 
@@ -41,6 +52,14 @@ function bind() {
       segment: Pointer,
       ...scores: number[][]
     ) => number,
+    readModel: base.func('void *ngram_model_read(void *config, const char *path, int type, void *lmath)') as (
+      ...args: unknown[]
+    ) => Pointer,
+    joinModels: base.func(
+      'void *ngram_model_set_init(void *config, void **models, const char **names, const float *weights, int n)'
+    ) as (...args: unknown[]) => Pointer,
+    setModel: sphinx.func('int ps_set_lm(void *ps, const char *name, void *lm)') as (...args: unknown[]) => number,
+    useSearch: sphinx.func('int ps_set_search(void *ps, const char *name)') as (...args: unknown[]) => number,
     logmath: sphinx.func('void *ps_get_logmath(void *ps)') as (decoder: Pointer) => Pointer,
     exp: base.func('double logmath_exp(void *lmath, int p)') as (logmath: Pointer, value: number) => number
   };
@@ -52,11 +71,11 @@ export class Decoder {
   readonly #logmath: Pointer;
 
   /** Throws where the library or its model is not there. */
-  constructor() {
+  constructor(expected: ExpectedFiles | null) {
     const settings = {
-      '-hmm': `${MODEL}/en-us`,
-      '-lm': `${MODEL}/en-us.lm.bin`,
-      '-dict': `${MODEL}/cmudict-en-us.dict`,
+      '-hmm': ACOUSTIC_MODEL,
+      '-lm': LANGUAGE_MODEL,
+      '-dict': expected?.dictionaryPath ?? DICTIONARY,
       // The flat second pass costs a fifth of the time and mends no words.
       '-fwdflat': 'no',
       // The lattice is searched for posteriors: they are the confidence.
@@ -69,8 +88,25 @@ export class Decoder {
     const config = this.#native.parse(null, this.#native.args(), argv.length, argv, 1);
     this.#decoder = config === null ? null : this.#native.init(config);
     if (this.#decoder === null)
-      throw new Error(`PocketSphinx could not load its model from ${MODEL}: install the package pocketsphinx-en-us.`);
+      throw new Error(
+        `PocketSphinx could not load its model from ${ACOUSTIC_MODEL}: install the package pocketsphinx-en-us.`
+      );
     this.#logmath = this.#native.logmath(this.#decoder);
+    if (expected !== null) this.#expect(config, expected.phraseModelPath);
+  }
+
+  /** Mixes the phrases into the general language model. */
+  #expect(config: Pointer, phraseModelPath: string): void {
+    const { readModel, joinModels, setModel, useSearch } = this.#native;
+    const models = [LANGUAGE_MODEL, phraseModelPath].map((path) => readModel(config, path, ANY_FORMAT, this.#logmath));
+    if (models.includes(null)) throw new Error('the language model of the phrases to expect cannot be read');
+    const joined = joinModels(config, models, ['general', 'expected'], [1 - EXPECTED_SHARE, EXPECTED_SHARE], 2);
+    if (
+      joined === null ||
+      setModel(this.#decoder, 'expecting', joined) !== 0 ||
+      useSearch(this.#decoder, 'expecting') !== 0
+    )
+      throw new Error('the phrases to expect cannot be mixed into the language model');
   }
 
   /** The words of a stretch of sound, in ms from its start. `onHeard` is told the ms fed so far. */

@@ -1,8 +1,10 @@
 /** PocketSphinx in processes of its own, one a core: a fault of the native library costs one chunk. */
 import { fork, type ChildProcess } from 'node:child_process';
 import { availableParallelism } from 'node:os';
+import { spellTerms } from '$lib/core/expecting';
 import { processFile } from '../../process-file';
 import type { EngineFacts, HearRequest, Recogniser } from '../recogniser';
+import { writeExpected, type Expected } from './expect';
 import { fromEngine, type ToEngine } from './messages';
 
 /** A chunk is given to an engine this many times before it is left as a hole. */
@@ -32,7 +34,7 @@ export class PocketSphinx implements Recogniser {
       kind: 'local',
       languages: ['en-US']
     } as const;
-    const engine = startEngine();
+    const engine = startEngine(null);
     try {
       await whenReady(engine);
       return { ...about, available: true };
@@ -45,6 +47,15 @@ export class PocketSphinx implements Recogniser {
   }
 
   async hear(request: HearRequest): Promise<void> {
+    const expected = request.terms.length === 0 ? null : await writeExpected(request.terms);
+    try {
+      await this.#hear(request, expected);
+    } finally {
+      await expected?.remove();
+    }
+  }
+
+  async #hear(request: HearRequest, expected: Expected | null): Promise<void> {
     const waiting: Waiting[] = request.chunks.map((chunk) => ({ chunk, tries: 0 }));
     const engines = new Set<ChildProcess>();
     const heardMs = new Map<number, number>();
@@ -60,7 +71,7 @@ export class PocketSphinx implements Recogniser {
           request.signal.throwIfAborted();
           try {
             if (engine === null) {
-              engine = startEngine();
+              engine = startEngine(expected);
               engines.add(engine);
               await whenReady(engine);
             }
@@ -68,7 +79,7 @@ export class PocketSphinx implements Recogniser {
               heardMs.set(next.chunk.position, ms);
               request.onHeard([...heardMs.values()].reduce((sum, one) => sum + one, 0));
             });
-            request.onChunk(next.chunk.position, words);
+            request.onChunk(next.chunk.position, spellTerms(words, request.terms));
           } catch (error) {
             request.signal.throwIfAborted();
             if (error instanceof EngineUnable) throw error;
@@ -96,8 +107,14 @@ export class PocketSphinx implements Recogniser {
   }
 }
 
-const startEngine = (): ChildProcess =>
-  fork(processFile('engine'), { stdio: ['ignore', 'ignore', 'ignore', 'ipc'], execArgv: [] });
+function startEngine(expected: Expected | null): ChildProcess {
+  const engine = fork(processFile('engine'), { stdio: ['ignore', 'ignore', 'ignore', 'ipc'], execArgv: [] });
+  const { dictionaryPath, phraseModelPath } = expected ?? {};
+  const files =
+    dictionaryPath === undefined || phraseModelPath === undefined ? null : { dictionaryPath, phraseModelPath };
+  engine.send({ type: 'load', expected: files } satisfies ToEngine);
+  return engine;
+}
 
 /** Resolves when the engine has loaded its model. */
 function whenReady(engine: ChildProcess): Promise<void> {

@@ -1,5 +1,6 @@
 import { json } from '@sveltejs/kit';
 import { z } from 'zod';
+import { MOST_TERMS, readTerms } from '$lib/core/expecting';
 import { HOUSE_RULES, rulesSchema } from '$lib/core/track';
 import { getApp } from '$lib/server/app';
 import { answer, notSupported, readJson } from '$lib/server/http/answers';
@@ -12,7 +13,7 @@ const hearRequest = z.object({
   language: z.string().regex(/^[A-Za-z]{2,3}(-[A-Za-z0-9]{2,8})*$/, 'must be a BCP 47 tag such as en or en-CA'),
   title: z.string().max(300).optional(),
   rules: rulesSchema.unwrap().partial().optional(),
-  vocabulary: z.array(z.string()).optional(),
+  vocabulary: z.array(z.string().max(1000)).max(MOST_TERMS).optional(),
   script: z.string().optional(),
   speakers: z.union([z.int().min(1), z.literal('auto')]).optional(),
   trackId: z.string().optional()
@@ -23,7 +24,7 @@ export const POST = ({ params, request }: RequestEvent) =>
     const app = getApp();
     const recording = app.getRecording(params.id);
     const asked = await readJson(request, hearRequest);
-    for (const later of ['vocabulary', 'script', 'speakers', 'trackId'] as const) {
+    for (const later of ['script', 'speakers', 'trackId'] as const) {
       if (asked[later] !== undefined) return notSupported(`Hearing with “${later}”`);
     }
     const engine = app.recognisers.get(asked.engine);
@@ -47,7 +48,12 @@ export const POST = ({ params, request }: RequestEvent) =>
       engine: asked.engine,
       language: asked.language,
       title: asked.title ?? recording.title,
-      rules
+      rules,
+      // Those that come with the request, else those that were written down before.
+      terms:
+        asked.vocabulary === undefined
+          ? [...app.vocabulary.list(null), ...app.vocabulary.list(recording.id)]
+          : readTerms(asked.vocabulary.join('\n')).terms
     });
     app.changed(recording.id);
     return json({ job: jobAnswer(job) }, { status: 202 });

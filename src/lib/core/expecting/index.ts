@@ -1,0 +1,3 @@
+export { phonesFromIpa } from './arpabet';
+export { phraseModel } from './phrase-model';
+export { MOST_TERMS, readTerms, spellTerms, spokenForms, writeTerms, type ReadTerms, type Term } from './terms';

@@ -1,0 +1,97 @@
+/**
+ * What an engine is told to expect, as files it loads: a dictionary with the pronunciations that the general one lacks,
+ * and a language model of the phrases.
+ */
+import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { phonesFromIpa, phraseModel, spokenForms, type Term } from '$lib/core/expecting';
+import { runTool } from '../../media/ffmpeg';
+import { DICTIONARY } from './model';
+
+export interface Expected {
+  readonly dictionaryPath: string;
+  readonly phraseModelPath: string;
+  /** Removes the files. */
+  remove(): Promise<void>;
+}
+
+/** `null` where nothing of the terms can be spoken. */
+export async function writeExpected(terms: readonly Term[]): Promise<Expected | null> {
+  const phrases = terms.map((term) => spokenForms(term.text)).filter((forms) => forms.length > 0);
+  if (phrases.length === 0) return null;
+  const general = await readFile(DICTIONARY, 'utf8');
+  const pronunciations = await pronounce(terms, general);
+  const folder = await mkdtemp(join(tmpdir(), 'vinetap-expect-'));
+  const expected: Expected = {
+    dictionaryPath: join(folder, 'dictionary'),
+    phraseModelPath: join(folder, 'phrases.arpa'),
+    remove: () => rm(folder, { recursive: true, force: true })
+  };
+  try {
+    const own = [...pronunciations].flatMap(([word, ways]) =>
+      ways.map((phones, at) => `${word}${at === 0 ? '' : `(${at + 1})`} ${phones.join(' ')}`)
+    );
+    await writeFile(expected.dictionaryPath, `${general.trimEnd()}\n${own.join('\n')}\n`);
+    await writeFile(expected.phraseModelPath, phraseModel(phrases));
+    return expected;
+  } catch (error) {
+    await expected.remove();
+    throw error;
+  }
+}
+
+type Phones = readonly string[];
+
+/** Ways to say each word that the dictionary lacks: as its "sounds like" is said, else as it is spelled. */
+async function pronounce(terms: readonly Term[], dictionary: string): Promise<ReadonlyMap<string, readonly Phones[]>> {
+  const wanted = new Set(terms.flatMap((term) => [...spokenForms(term.text), ...spokenForms(term.soundsLike ?? '')]));
+  const known = new Map<string, Phones>();
+  for (const line of dictionary.split('\n')) {
+    const [word, ...phones] = line.trim().split(/\s+/);
+    if (word !== undefined && wanted.has(word)) known.set(word, phones);
+  }
+  const spelled = await pronounceSpelling([...wanted].filter((word) => !known.has(word)));
+  const say = (word: string): Phones => known.get(word) ?? spelled.get(word) ?? [];
+  const ways = new Map<string, Phones[]>();
+  const add = (word: string, phones: Phones): void => {
+    const list = ways.get(word) ?? [];
+    ways.set(word, list);
+    if (phones.length > 0 && !list.some((one) => one.join() === phones.join())) list.push(phones);
+  };
+  for (const term of terms) {
+    const forms = spokenForms(term.text);
+    const hints = spokenForms(term.soundsLike ?? '');
+    if (hints.length > 0) {
+      // A hint of as many words says each; one of another number says a term of one word.
+      if (forms.length === 1) add(forms[0]!, hints.flatMap(say));
+      else if (hints.length === forms.length) forms.forEach((form, at) => add(form, say(hints[at]!)));
+    }
+    for (const form of forms) if (!known.has(form)) add(form, say(form));
+  }
+  return new Map(
+    [...ways].map(([word, list]) => [
+      word,
+      known.has(word) ? list.filter((way) => way.join() !== known.get(word)!.join()) : list
+    ])
+  );
+}
+
+/** Letters to sounds by espeak-ng, all words in one run. */
+async function pronounceSpelling(words: readonly string[]): Promise<ReadonlyMap<string, Phones>> {
+  if (words.length === 0) return new Map();
+  const said = new Map<string, Phones>();
+  for (let at = 0; at < words.length; at += 200) {
+    const some = words.slice(at, at + 200);
+    const { stdout } = await runTool('espeak-ng', ['-q', '--ipa', '-v', 'en-us', some.join('.\n')], {
+      timeoutMs: 60_000,
+      maxBytes: 1_000_000
+    });
+    const lines = stdout
+      .split('\n')
+      .map((line) => line.trim())
+      .filter((line) => line !== '');
+    some.forEach((word, index) => said.set(word, phonesFromIpa(lines[index] ?? '')));
+  }
+  return said;
+}
