@@ -133,15 +133,15 @@ export const tone = (seconds: number, extension = 'wav'): Buffer =>
 export const soundOf = (formula: string, seconds: number, rateHz: number): Buffer =>
   media('wav', ['-f', 'lavfi', '-i', `aevalsrc='${formula}':d=${seconds}:s=${rateHz}`, '-ac', '1']);
 
-/** Speech by flite, sentences parted by a second of silence. */
-export function speech(sentences: readonly string[]): Buffer {
-  const key = `speech ${sentences.join('|')}`;
+/** Speech by flite, sentence after sentence, with silence before and after. */
+export function speech(sentences: readonly string[], voice = 'slt'): Buffer {
+  const key = `speech ${voice} ${sentences.join('|')}`;
   const known = made.get(key);
   if (known !== undefined) return known;
   const folder = newFolder();
   const parts = sentences.map((text, at) => {
     const path = join(folder, `${at}.wav`);
-    execFileSync('flite', ['-voice', 'slt', '-t', text, '-o', path]);
+    execFileSync('flite', ['-voice', voice, '-t', text, '-o', path]);
     return path;
   });
   const path = join(folder, 'speech.wav');

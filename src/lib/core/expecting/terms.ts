@@ -33,7 +33,7 @@ export function readTerms(list: string): ReadTerms {
     const key = text.toLowerCase();
     const known = terms.get(key);
     if (known === undefined || (known.soundsLike === null && soundsLike !== '')) {
-      terms.set(key, { text, soundsLike: spokenForms(soundsLike).length > 0 ? soundsLike : null });
+      terms.set(key, { text: known?.text ?? text, soundsLike: spokenForms(soundsLike).length > 0 ? soundsLike : null });
     }
   }
   return { terms: [...terms.values()], unread };

@@ -75,6 +75,7 @@ export function hearHandler(parts: HearParts): JobHandler {
     await parts.recognisers.get(params.engine)!.hear({
       soundPath: parts.files.soundPath(job.recordingId),
       chunks: open,
+      scratchFolder: await parts.files.scratchFolder(),
       terms: params.terms,
       signal,
       onChunk: (position, words) => parts.jobs.setChunkResult(job.id, position, JSON.stringify(words)),

@@ -16,6 +16,11 @@ export class MediaFiles {
   uploadPath(id: string): string {
     return join(this.#root, 'uploads', id);
   }
+  /** Where files lie that nobody needs after a restart: beside the uploads, swept with them. */
+  async scratchFolder(): Promise<string> {
+    await mkdir(join(this.#root, 'uploads'), { recursive: true });
+    return join(this.#root, 'uploads');
+  }
   folder(id: string): string {
     return join(this.#root, 'recordings', id);
   }
@@ -34,7 +39,7 @@ export class MediaFiles {
 
   /** Streams an upload to disk and gives its size. Nothing is left behind where it breaks off or the disk is full. */
   async receive(id: string, body: ReadableStream<Uint8Array> | null, announcedBytes: number | null): Promise<number> {
-    await mkdir(join(this.#root, 'uploads'), { recursive: true });
+    await this.scratchFolder();
     await this.#refuseWithoutRoom(announcedBytes ?? 0);
     let bytes = 0;
     let lastLooked = 0;

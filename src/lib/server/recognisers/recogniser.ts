@@ -19,6 +19,8 @@ export interface HearRequest {
   readonly soundPath: string;
   /** In order; those that still have to be heard. */
   readonly chunks: readonly (Span & { readonly position: number })[];
+  /** For files of the engine's own; swept when the server starts. */
+  readonly scratchFolder: string;
   /** Names and phrases to expect. */
   readonly terms: readonly Term[];
   readonly signal: AbortSignal;

@@ -80,7 +80,10 @@
     font-size: 15px;
   }
   code {
-    font-family: var(--mono);
+    padding: 0;
+    color: var(--ink);
+    background: none;
+    font: 14px var(--mono);
     white-space: nowrap;
   }
   .lists {

@@ -3,7 +3,6 @@
  * and a language model of the phrases.
  */
 import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { phonesFromIpa, phraseModel, spokenForms, type Term } from '$lib/core/expecting';
 import { runTool } from '../../media/ffmpeg';
@@ -17,12 +16,12 @@ export interface Expected {
 }
 
 /** `null` where nothing of the terms can be spoken. */
-export async function writeExpected(terms: readonly Term[]): Promise<Expected | null> {
+export async function writeExpected(terms: readonly Term[], scratchFolder: string): Promise<Expected | null> {
   const phrases = terms.map((term) => spokenForms(term.text)).filter((forms) => forms.length > 0);
   if (phrases.length === 0) return null;
   const general = await readFile(DICTIONARY, 'utf8');
   const pronunciations = await pronounce(terms, general);
-  const folder = await mkdtemp(join(tmpdir(), 'vinetap-expect-'));
+  const folder = await mkdtemp(join(scratchFolder, 'expect-'));
   const expected: Expected = {
     dictionaryPath: join(folder, 'dictionary'),
     phraseModelPath: join(folder, 'phrases.arpa'),

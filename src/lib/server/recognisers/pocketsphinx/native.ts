@@ -16,7 +16,7 @@ const PIECE_SAMPLES = RATE_HZ;
 /** `NGRAM_AUTO` of ngram_model.h: the format is seen from the file. */
 const ANY_FORMAT = 0;
 /** Share of the phrases in the mixed language model: enough to win against words that sound alike, see docs/bench.md. */
-const EXPECTED_SHARE = 0.2;
+const EXPECTED_SHARE = 0.1;
 
 /** Files that `writeExpected` wrote. */
 export interface ExpectedFiles {

@@ -47,7 +47,7 @@ export class PocketSphinx implements Recogniser {
   }
 
   async hear(request: HearRequest): Promise<void> {
-    const expected = request.terms.length === 0 ? null : await writeExpected(request.terms);
+    const expected = request.terms.length === 0 ? null : await writeExpected(request.terms, request.scratchFolder);
     try {
       await this.#hear(request, expected);
     } finally {
