@@ -46,6 +46,14 @@ const CASES: [name: string, file: string, make: () => Buffer][] = [
   ['MP3', 'zero.mp3', inFolder('zero.mp3', (click) => ['-i', click, '-b:a', '128k'])],
   ['Ogg Opus', 'zero.opus', inFolder('zero.opus', (click) => ['-i', click, '-c:a', 'libopus'])],
   [
+    'MPEG-TS, played as a copy',
+    'zero.ts',
+    inFolder('zero.ts', (click) => [
+      ...['-f', 'lavfi', '-i', 'testsrc=duration=3:size=160x90:rate=25', '-i', click],
+      ...['-c:v', 'mpeg2video', '-c:a', 'mp2', '-output_ts_offset', '600']
+    ])
+  ],
+  [
     'MP4 video of a variable rate',
     'zero-vfr.mp4',
     inFolder('zero-vfr.mp4', (click) => [

@@ -60,7 +60,7 @@ const trackOf = async (job: {
 
 test('speech becomes words with times and confidence, sentences and cues; each sentence starts where it is spoken', async () => {
   const health = (await ask(server, '/api/health')).body;
-  expect(health.engines).toMatchObject([{ id: 'pocketsphinx-en-us', kind: 'local', available: true }]);
+  expect(health.engines[0]).toMatchObject({ id: 'pocketsphinx-en-us', kind: 'local', available: true });
   const id = await hear();
   const events = await (await fetch(`${server.url}/api/jobs/${id}/events`)).text();
   expect(events.match(/^data: /gm)!.length).toBeGreaterThan(2);
@@ -133,4 +133,36 @@ test('a job goes on after the server was killed, and makes one track', async () 
   const job = await jobEnd(server, id);
   expect(job.state).toBe('done');
   expect((await ask(server, `/api/recordings/${recordingId}`)).body.recording.tracks).toHaveLength(before + 1);
+});
+
+test('only timing: empty cues on the speech, in any language; one word a cue where it is asked for', async () => {
+  const { engines } = (await ask(server, '/api/health')).body;
+  expect(engines).toContainEqual(expect.objectContaining({ id: 'timing-only', kind: 'local', available: true }));
+  const asked = await send(server, `/api/recordings/${recordingId}/transcriptions`, {
+    engine: 'timing-only',
+    language: 'cy'
+  });
+  expect(asked.status).toBe(202);
+  const job = await jobEnd(server, asked.body.job.id);
+  const { track } = (await ask(server, `/api/tracks/${job.result.trackId}`)).body;
+  const { regions } = (await ask(server, `/api/recordings/${recordingId}/speech`)).body;
+  expect([track.language, track.words]).toEqual(['cy', []]);
+  expect(track.cues.length).toBeGreaterThanOrEqual(3);
+  for (const cue of track.cues) {
+    expect(cue.lines).toEqual([]);
+    expect(
+      regions.some(
+        (region: { startMs: number; endMs: number }) => region.startMs < cue.endMs && region.endMs > cue.startMs
+      )
+    ).toBe(true);
+  }
+
+  const single = await send(server, `/api/recordings/${recordingId}/transcriptions`, {
+    engine: 'pocketsphinx-en-us',
+    language: 'en',
+    rules: { oneWordPerCue: true }
+  });
+  const words = await trackOf(await jobEnd(server, single.body.job.id));
+  expect(words.cues.length).toBeGreaterThan(20);
+  expect(words.cues.every((cue) => cue.wordIds.length === 1)).toBe(true);
 });

@@ -154,7 +154,10 @@ export const api = {
     if (!response.ok) throw problemFrom(response.status, await response.json());
     return new Uint8Array(await response.arrayBuffer());
   },
-  hear: async (id: string, request: { engine: string; language: string }): Promise<Job> =>
+  hear: async (
+    id: string,
+    request: { engine: string; language: string; rules: { oneWordPerCue: boolean } }
+  ): Promise<Job> =>
     (await call(z.object({ job: jobSchema }), `/api/recordings/${id}/transcriptions`, post(request))).job,
   /** Names and phrases to expect: the workspace's where `recordingId` is `null`. */
   terms: async (recordingId: string | null): Promise<Term[]> =>

@@ -9,10 +9,12 @@ import { JobRunner, type JobHandler } from './jobs/runner';
 import { acceptMedia } from './media/accept';
 import { probe, ToolFailed } from './media/ffmpeg';
 import { MediaFiles } from './media/files';
+import { makeProxy } from './media/proxy';
 import { mapSpeech, prepareSound } from './media/prepare';
 import { ApiProblem, notFound } from './problem';
 import { PocketSphinx } from './recognisers/pocketsphinx/recogniser';
-import type { Recogniser } from './recognisers/recogniser';
+import type { EngineFacts, Recogniser } from './recognisers/recogniser';
+import { TIMING_ENGINE } from './recognisers/timing';
 import { lockFolder, openDatabase, type Db } from './store/database';
 import { JobStore, type Job } from './store/jobs';
 import { RecordingStore, type Recording } from './store/recordings';
@@ -63,6 +65,17 @@ export class App {
     this.jobs.resume();
   }
 
+  /** Everything that can be chosen to hear with. */
+  async engines(): Promise<EngineFacts[]> {
+    const recognisers = await Promise.all([...this.recognisers.values()].map((recogniser) => recogniser.facts()));
+    return [...recognisers, TIMING_ENGINE];
+  }
+
+  /** `null` for an engine that there is not; asks only the one that is meant. */
+  async engineFacts(id: string): Promise<EngineFacts | null> {
+    return id === TIMING_ENGINE.id ? TIMING_ENGINE : ((await this.recognisers.get(id)?.facts()) ?? null);
+  }
+
   close(): void {
     this.jobs.close();
     this.#db.close();
@@ -93,13 +106,14 @@ export class App {
     const id = randomUUID();
     const bytes = await this.files.receive(id, body, announcedBytes);
     try {
-      const { durationMs, media } = acceptMedia(await probe(this.files.uploadPath(id)));
+      const { durationMs, media, needsProxy } = acceptMedia(await probe(this.files.uploadPath(id)));
       await this.files.keepUpload(id);
       this.recordings.insert({
         id,
         title: titleFromFileName(fileName),
         state: 'preparing',
         durationMs,
+        hasProxy: needsProxy,
         media: { ...media, bytes },
         createdAtMs: Date.now()
       });
@@ -109,7 +123,7 @@ export class App {
         throw new ApiProblem(
           422,
           'unsupported_media',
-          'This is no sound or video file that can be read. Send WAV, MP3, M4A, MP4, WebM or Ogg.'
+          'This is no sound or video file that can be read. Send WAV, MP3, FLAC, MP4, MOV, MKV, WebM, Ogg, AVI or the like.'
         );
       }
       throw error;
@@ -189,14 +203,22 @@ export class App {
         const durationMs = await prepareSound(this.files, id, {
           durationMs: recording.durationMs,
           signal,
-          onProgress: (progress) => tell('drawing the waveform', progress * 0.3)
+          onProgress: (progress) => tell('drawing the waveform', progress * 0.2)
         });
+        if (recording.hasProxy) {
+          await makeProxy(this.files, id, {
+            hasVideo: recording.media.hasVideo,
+            durationMs,
+            signal,
+            onProgress: (progress) => tell('making a copy that plays here', 0.2 + progress * 0.2)
+          });
+        }
         this.recordings.setReady(id, durationMs);
         this.changed(id);
       }
       await mapSpeech(this.files, id, {
         signal,
-        onProgress: (progress) => tell('finding speech', 0.3 + progress * 0.7)
+        onProgress: (progress) => tell('finding speech', 0.4 + progress * 0.6)
       });
       this.recordings.setSpeechMapped(id);
     } catch (error) {

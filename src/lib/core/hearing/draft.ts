@@ -1,8 +1,9 @@
 /** From what a recogniser heard, chunk by chunk, to the first draft of a track. */
 import { recue } from '../cueing';
 import { startParagraphs } from '../formats';
-import { formatClock, type Ms, type Span } from '../time';
-import { makeTrack, makeWord, type Rules, type Track, type Word } from '../track';
+import { cutAtPauses, speechRegions, type SpeechMap } from '../audio';
+import { formatClock, overlapMs, type Ms, type Span } from '../time';
+import { makeCue, makeTrack, makeWord, type Rules, type Track, type Word } from '../track';
 
 /** A word as it was heard, in time of the recording. */
 export interface HeardWord extends Span {
@@ -35,6 +36,34 @@ export function draftTrack(chunks: readonly HeardChunk[], options: DraftOptions)
   const { trackId: id, recordingId, language, title, rules, mint } = options;
   const track = makeTrack({ id, recordingId, language, title, rules, words: keepOrder(words), cues: [] });
   return { ...track, cues: recue(track, rules, mint) };
+}
+
+/**
+ * A track of empty cues on the speech, to be typed into: cut at pauses, each within the rules' shortest and longest as
+ * far as the speech allows, none closer to the next than the least gap.
+ */
+export function timingTrack(speech: SpeechMap, durationMs: Ms, options: DraftOptions): Track {
+  const { trackId: id, recordingId, language, title, rules, mint } = options;
+  const target = { targetMs: Math.min(3500, rules.maxDurationMs), maxMs: rules.maxDurationMs };
+  const regions = speechRegions(speech, durationMs);
+  const spans = cutAtPauses(regions, speech, target).flatMap((chunk): Span[] => {
+    // A chunk keeps silence at its ends; a cue begins and ends with the speech in it.
+    const own = regions.filter((region) => overlapMs(region, chunk) > 0);
+    const [first, last] = [own[0], own.at(-1)];
+    if (first === undefined || last === undefined) return [];
+    return [{ startMs: Math.max(chunk.startMs, first.startMs), endMs: Math.min(chunk.endMs, last.endMs) }];
+  });
+  const cues = spans.map((span, at) => {
+    const latestMs = (spans[at + 1]?.startMs ?? durationMs + rules.minGapMs) - rules.minGapMs;
+    const wantedMs = Math.max(span.endMs, span.startMs + rules.minDurationMs);
+    return makeCue({
+      id: mint(),
+      startMs: span.startMs,
+      endMs: Math.max(span.startMs + 100, Math.min(wantedMs, latestMs)),
+      wordIds: []
+    });
+  });
+  return makeTrack({ id, recordingId, language, title, rules, words: [], cues });
 }
 
 function wordsOfChunk(chunk: HeardChunk, next: HeardChunk | undefined, mint: () => string): Word[] {

@@ -1,6 +1,9 @@
-import { expect, test } from 'vitest';
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { speechRegions } from '../audio';
+import { overlapMs } from '../time';
 import { findBrokenInvariant, HOUSE_RULES } from '../track';
-import { draftTrack, wordFromDictionary } from '.';
+import { draftTrack, timingTrack, wordFromDictionary } from '.';
 
 const heard = (text: string, startMs: number) =>
   text.split(' ').map((word, at) => ({
@@ -39,4 +42,67 @@ test('dictionary entries become words as they are written', () => {
     null,
     "it's"
   ]);
+});
+
+describe('empty cues on the speech', () => {
+  const anyMap = fc
+    .array(
+      fc.record({ speechFrames: fc.integer({ min: 1, max: 400 }), quietFrames: fc.integer({ min: 1, max: 120 }) }),
+      {
+        minLength: 1,
+        maxLength: 12
+      }
+    )
+    .map((runs) => ({
+      frameMs: 32,
+      probabilities: runs.flatMap(({ speechFrames, quietFrames }) => [
+        ...new Array<number>(speechFrames).fill(0.95),
+        ...new Array<number>(quietFrames).fill(0.02)
+      ])
+    }));
+  const options = () => {
+    let minted = 0;
+    return {
+      trackId: 't',
+      recordingId: 'r',
+      language: 'cy',
+      title: 'Timed',
+      rules: HOUSE_RULES,
+      mint: () => `m${minted++}`
+    };
+  };
+
+  test('lie on speech, in order, apart by the least gap, and none is longer than the rules allow', () => {
+    fc.assert(
+      fc.property(anyMap, (map) => {
+        const durationMs = map.probabilities.length * map.frameMs;
+        const track = timingTrack(map, durationMs, options());
+        expect(findBrokenInvariant(track)).toBeNull();
+        expect(track.words).toEqual([]);
+        const regions = speechRegions(map, durationMs);
+        track.cues.forEach((cue, at) => {
+          expect(regions.some((region) => overlapMs(region, cue) > 0)).toBe(true);
+          expect(cue.endMs - cue.startMs).toBeLessThanOrEqual(HOUSE_RULES.maxDurationMs);
+          const next = track.cues[at + 1];
+          if (next !== undefined && cue.endMs - cue.startMs > 100)
+            expect(next.startMs - cue.endMs).toBeGreaterThanOrEqual(HOUSE_RULES.minGapMs);
+        });
+        const spokenMs = regions.reduce((sum, region) => sum + region.endMs - region.startMs, 0);
+        const coveredMs = track.cues.reduce(
+          (sum, cue) => sum + regions.reduce((own, region) => own + overlapMs(region, cue), 0),
+          0
+        );
+        expect(coveredMs).toBeGreaterThanOrEqual(spokenMs - track.cues.length * (HOUSE_RULES.minGapMs + 1));
+      })
+    );
+  });
+
+  test('a short word gets the least time, as far as there is room', () => {
+    const map = {
+      frameMs: 32,
+      probabilities: [0, 0, 0.9, 0.9, 0.9, 0.9, 0.9, 0.9, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0]
+    };
+    const [cue] = timingTrack(map, 20_000, options()).cues;
+    expect(cue).toMatchObject({ startMs: 24, endMs: 24 + HOUSE_RULES.minDurationMs });
+  });
 });

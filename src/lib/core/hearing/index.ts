@@ -1,6 +1,7 @@
 export {
   draftTrack,
   SENTENCE_PAUSE_MS,
+  timingTrack,
   wordFromDictionary,
   type DraftOptions,
   type HeardChunk,

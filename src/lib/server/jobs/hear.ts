@@ -2,12 +2,13 @@
 import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
 import { cutAtPauses, speechRegions } from '$lib/core/audio';
-import { draftTrack, type HeardChunk } from '$lib/core/hearing';
-import { rulesSchema } from '$lib/core/track';
+import { draftTrack, timingTrack, type HeardChunk } from '$lib/core/hearing';
+import { rulesSchema, type Track } from '$lib/core/track';
 import { loadSpeech } from '../media/prepare';
 import type { MediaFiles } from '../media/files';
 import { ApiProblem } from '../problem';
 import type { Recogniser } from '../recognisers/recogniser';
+import { TIMING_ENGINE } from '../recognisers/timing';
 import type { Db } from '../store/database';
 import type { JobStore } from '../store/jobs';
 import type { RecordingStore } from '../store/recordings';
@@ -55,17 +56,40 @@ export interface HearParts {
 export function hearHandler(parts: HearParts): JobHandler {
   return async ({ job, signal, tell }) => {
     const params = hearParams.parse(job.params);
+    const keep = (track: Track): { trackId: string } => {
+      // The track and the job's end are one: a restart between them would hear it twice.
+      parts.db.transaction(() => {
+        parts.tracks.insert(track, Date.now());
+        parts.jobs.update(job.id, { state: 'done', stage: 'done', progress: 1, trackId: track.id });
+      })();
+      parts.onTrack(job.recordingId);
+      return { trackId: track.id };
+    };
     const recording = parts.recordings.find(job.recordingId)!;
     tell('finding speech', 0);
     await parts.speechMapped(job.recordingId);
     signal.throwIfAborted();
+
+    const options = {
+      trackId: randomUUID(),
+      recordingId: job.recordingId,
+      language: params.language,
+      title: params.title,
+      rules: params.rules,
+      mint: randomUUID
+    };
+    if (params.engine === TIMING_ENGINE.id) {
+      const track = timingTrack(await loadSpeech(parts.files, job.recordingId), recording.durationMs, options);
+      if (track.cues.length === 0) throw noSpeech();
+      return keep(track);
+    }
 
     if (parts.jobs.chunksOf(job.id).length === 0) {
       const speech = await loadSpeech(parts.files, job.recordingId);
       parts.jobs.setChunks(job.id, cutAtPauses(speechRegions(speech, recording.durationMs), speech, CHUNK));
     }
     const chunks = parts.jobs.chunksOf(job.id);
-    if (chunks.length === 0) throw new ApiProblem(422, 'no_speech', 'No speech was found in this recording.');
+    if (chunks.length === 0) throw noSpeech();
     const lengthOf = (some: readonly { startMs: number; endMs: number }[]): number =>
       some.reduce((sum, chunk) => sum + chunk.endMs - chunk.startMs, 0);
     const open = chunks.filter((chunk) => chunk.result === null);
@@ -87,20 +111,8 @@ export function hearHandler(parts: HearParts): JobHandler {
       endMs: chunk.endMs,
       words: heardWords.parse(JSON.parse(chunk.result!))
     }));
-    const track = draftTrack(heard, {
-      trackId: randomUUID(),
-      recordingId: job.recordingId,
-      language: params.language,
-      title: params.title,
-      rules: params.rules,
-      mint: randomUUID
-    });
-    // The track and the job's end are one: a restart between them would hear it twice.
-    parts.db.transaction(() => {
-      parts.tracks.insert(track, Date.now());
-      parts.jobs.update(job.id, { state: 'done', stage: 'done', progress: 1, trackId: track.id });
-    })();
-    parts.onTrack(job.recordingId);
-    return { trackId: track.id };
+    return keep(draftTrack(heard, options));
   };
 }
+
+const noSpeech = (): ApiProblem => new ApiProblem(422, 'no_speech', 'No speech was found in this recording.');

@@ -1,4 +1,4 @@
-/** Which media is taken: what has sound, keeps to the limits, and plays whole in a browser. */
+/** Which media is taken: what has sound and keeps to the limits; and whether browsers play it as it is. */
 import type { MediaFacts } from '../store/recordings';
 import { ApiProblem } from '../problem';
 import type { Probed } from './ffmpeg';
@@ -45,10 +45,14 @@ const CONTAINERS: readonly Container[] = [
   { name: 'AAC', demuxer: /^aac$/, mime: { video: '', audio: 'audio/aac' }, video: [], audio: /^aac$/ }
 ];
 
+const PROXY_MIME = { video: 'video/mp4', audio: 'audio/mp4' };
+
 const refuse = (message: string): ApiProblem => new ApiProblem(422, 'unsupported_media', message);
 
 export interface Accepted {
   readonly durationMs: number;
+  /** Browsers play it only as a copy that has to be made. */
+  readonly needsProxy: boolean;
   readonly media: Omit<MediaFacts, 'bytes'>;
 }
 
@@ -61,11 +65,7 @@ export function acceptMedia(probed: Probed): Accepted {
   if (sound === undefined)
     throw refuse('The file has no sound, so there is nothing to caption. Choose one with a sound track.');
   const container = CONTAINERS.find(({ demuxer }) => demuxer.test(probed.format.format_name));
-  if (container === undefined)
-    throw refuse(
-      `Files of the kind “${probed.format.format_name}” are not taken yet. Convert it to MP4, WebM, MP3, WAV or Ogg.`
-    );
-  checkPlayable(container, sound, picture);
+  const isPlayable = container !== undefined && playsWhole(container, sound, picture);
   // Headers may contradict each other: what claims most is what has to be lived with.
   const durationMs = Math.round(1000 * Math.max(probed.format.duration ?? 0, sound.duration ?? 0));
   if (durationMs > LIMITS.longestMs)
@@ -82,10 +82,12 @@ export function acceptMedia(probed: Probed): Accepted {
     throw refuse(
       `The picture is ${picture!.width} × ${picture!.height}; sides of up to ${LIMITS.sidePx} pixels are taken.`
     );
+  const mime = isPlayable ? container.mime : PROXY_MIME;
   return {
     durationMs,
+    needsProxy: !isPlayable,
     media: {
-      mime: picture === undefined ? container.mime.audio : container.mime.video,
+      mime: picture === undefined ? mime.audio : mime.video,
       hasVideo: picture !== undefined,
       width: picture?.width ?? null,
       height: picture?.height ?? null,
@@ -96,20 +98,12 @@ export function acceptMedia(probed: Probed): Accepted {
   };
 }
 
-function checkPlayable(container: Container, sound: Stream, picture: Stream | undefined): void {
-  if (!container.audio.test(sound.codec_name ?? '')) {
-    throw refuse(
-      `Browsers do not play ${sound.codec_name ?? 'this'} sound in ${container.name}. Convert it to AAC in MP4, Opus in WebM, MP3 or WAV.`
-    );
-  }
-  if (picture === undefined) return;
+/** Whether browsers play both: HEVC, say, would be sound without a picture and no word of it. */
+function playsWhole(container: Container, sound: Stream, picture: Stream | undefined): boolean {
+  if (!container.audio.test(sound.codec_name ?? '')) return false;
+  if (picture === undefined) return container.mime.audio !== '';
   const isPlain = picture.codec_name !== 'h264' || /^yuvj?420p$/.test(picture.pix_fmt ?? '');
-  if (!container.video.includes(picture.codec_name ?? '') || !isPlain) {
-    const what = isPlain ? (picture.codec_name ?? 'this') : `${picture.codec_name} ${picture.pix_fmt}`;
-    throw refuse(
-      `Browsers play no ${what} picture in ${container.name}: only its sound would be there. Convert the picture to H.264 (8 bit, 4:2:0) in MP4, or VP9 in WebM.`
-    );
-  }
+  return isPlain && container.video.includes(picture.codec_name ?? '');
 }
 
 /** `30000/1001` → 29.97; `null` where it is not known. */

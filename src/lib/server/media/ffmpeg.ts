@@ -3,7 +3,10 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { z } from 'zod';
 
 /** Containers that may be read. Playlists, concat lists and everything else that can name other files are not among them. */
-const DEMUXERS = 'wav,mp3,mov,matroska,ogg,flac,aac';
+const DEMUXERS = [
+  ...['wav', 'w64', 'aiff', 'au', 'caf', 'mp3', 'flac', 'aac', 'ac3', 'eac3', 'dts', 'amr', 'ape', 'wv', 'tta'],
+  ...['mov', 'matroska', 'ogg', 'avi', 'asf', 'flv', 'mpeg', 'mpegts', 'mxf', 'dv']
+].join(',');
 const INPUT = ['-protocol_whitelist', 'file,pipe', '-format_whitelist', DEMUXERS];
 
 /** Says that a tool could not do its work, with its own last words. */
@@ -122,6 +125,42 @@ export async function decodeSound(
       if (whole > 0) await onSamples(bytes.subarray(0, whole));
     }
     const code = await end;
+    options.signal.throwIfAborted();
+    if (code !== 0) throw new ToolFailed(`ffmpeg ended with ${code}: ${stderr.trim()}`);
+  } finally {
+    options.signal.removeEventListener('abort', stop);
+    stop();
+  }
+}
+
+/**
+ * Makes a file of a media file by ffmpeg's output arguments, with progress by the time that is written. Throws
+ * `ToolFailed`.
+ */
+export async function convert(
+  path: string,
+  output: readonly string[],
+  options: {
+    readonly durationMs: number;
+    readonly timeoutMs: number;
+    readonly signal: AbortSignal;
+    readonly onProgress: (progress: number) => void;
+  }
+): Promise<void> {
+  const args = ['-nostdin', '-v', 'error', '-y', '-progress', 'pipe:1', ...INPUT, '-i', `file:${path}`, ...output];
+  const child = spawn('ffmpeg', args, { stdio: ['ignore', 'pipe', 'pipe'] });
+  const stop = (): void => void child.kill('SIGKILL');
+  options.signal.addEventListener('abort', stop, { once: true });
+  let stderr = '';
+  child.stderr.setEncoding('utf8').on('data', (text: string) => {
+    stderr = (stderr + text).slice(-4000);
+  });
+  child.stdout.setEncoding('utf8').on('data', (text: string) => {
+    const writtenUs = /out_time_us=(\d+)/.exec(text)?.[1];
+    if (writtenUs !== undefined) options.onProgress(Math.min(1, Number(writtenUs) / 1000 / options.durationMs));
+  });
+  try {
+    const code = await ended(child, options.timeoutMs);
     options.signal.throwIfAborted();
     if (code !== 0) throw new ToolFailed(`ffmpeg ended with ${code}: ${stderr.trim()}`);
   } finally {

@@ -27,6 +27,10 @@ export class MediaFiles {
   mediaPath(id: string): string {
     return join(this.folder(id), 'media');
   }
+  /** The copy for browsers that do not play what was sent. */
+  proxyPath(id: string): string {
+    return join(this.folder(id), 'proxy');
+  }
   soundPath(id: string): string {
     return join(this.folder(id), 'sound.s16');
   }
@@ -118,9 +122,10 @@ export class MediaFiles {
   }
 }
 
-const diskFull = (): ApiProblem =>
+/** No room for what `what` says. */
+export const diskFull = (what = 'for this file'): ApiProblem =>
   new ApiProblem(
     507,
     'disk_full',
-    'The disk of the data folder has no room for this file; nothing of it is kept. Make room and send it again.'
+    `The disk of the data folder has no room ${what}; nothing of it is kept. Make room and send it again.`
   );

@@ -9,7 +9,7 @@ import { formatClock } from '$lib/core/time';
 import { processFile } from '../process-file';
 import { ApiProblem } from '../problem';
 import { DECODED_RATE_HZ, decodeSound, ToolFailed } from './ffmpeg';
-import type { MediaFiles } from './files';
+import { diskFull, type MediaFiles } from './files';
 
 /** A frame of the speech map: 512 samples of 16 kHz. */
 export const SPEECH_FRAME_MS = 32;
@@ -46,13 +46,7 @@ export async function prepareSound(
   } catch (error) {
     out.destroy();
     await rm(files.soundPath(id), { force: true });
-    if ((error as NodeJS.ErrnoException).code === 'ENOSPC') {
-      throw new ApiProblem(
-        507,
-        'disk_full',
-        'The disk of the data folder has no room to decode this file; nothing of it is kept.'
-      );
-    }
+    if ((error as NodeJS.ErrnoException).code === 'ENOSPC') throw diskFull('to decode this file');
     if (error instanceof ToolFailed)
       throw new ApiProblem(
         422,

@@ -30,6 +30,9 @@ export interface HearRequest {
   readonly onHeard: (heardMs: number) => void;
 }
 
+/** In the list of an engine's languages: any. */
+export const ANY_LANGUAGE = 'und';
+
 export interface Recogniser {
   facts(): Promise<EngineFacts>;
   /** Resolves when every chunk was answered. Rejects when aborted, or when the engine cannot work at all. */

@@ -4,11 +4,12 @@ import { join } from 'node:path';
 import Database from 'better-sqlite3';
 import foundation from './migrations/001-foundation.sql?raw';
 import vocabulary from './migrations/002-vocabulary.sql?raw';
+import proxies from './migrations/003-proxies.sql?raw';
 
 export type Db = Database.Database;
 
 /** In order; one that has landed is never changed. */
-const MIGRATIONS: readonly string[] = [foundation, vocabulary];
+const MIGRATIONS: readonly string[] = [foundation, vocabulary, proxies];
 
 /** Says in one sentence that the data folder has an owner already. */
 export class FolderInUse extends Error {}

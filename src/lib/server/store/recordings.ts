@@ -16,6 +16,7 @@ const rowSchema = z.object({
   sample_rate: z.number(),
   bytes: z.number(),
   has_speech_map: z.number(),
+  has_proxy: z.number(),
   created_at_ms: z.number(),
   binned_at_ms: z.number().nullable()
 });
@@ -39,6 +40,8 @@ export interface Recording {
   readonly durationMs: number;
   readonly media: MediaFacts;
   readonly hasSpeechMap: boolean;
+  /** Browsers are given a copy of what was sent. */
+  readonly hasProxy: boolean;
   readonly createdAtMs: number;
   readonly binnedAtMs: number | null;
 }
@@ -62,6 +65,7 @@ function recordingFromRow(raw: unknown): Recording {
       bytes: row.bytes
     },
     hasSpeechMap: row.has_speech_map === 1,
+    hasProxy: row.has_proxy === 1,
     createdAtMs: row.created_at_ms,
     binnedAtMs: row.binned_at_ms
   };
@@ -77,8 +81,8 @@ export class RecordingStore {
     const { media } = recording;
     this.#db
       .prepare(
-        `INSERT INTO recordings (id, title, state, duration_ms, mime, has_video, width, height, frame_rate, channels, sample_rate, bytes, created_at_ms)
-         VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`
+        `INSERT INTO recordings (id, title, state, duration_ms, mime, has_video, width, height, frame_rate, channels, sample_rate, bytes, has_proxy, created_at_ms)
+         VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`
       )
       .run(
         recording.id,
@@ -93,6 +97,7 @@ export class RecordingStore {
         media.channels,
         media.sampleRate,
         media.bytes,
+        recording.hasProxy ? 1 : 0,
         recording.createdAtMs
       );
   }

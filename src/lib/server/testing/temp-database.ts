@@ -17,6 +17,7 @@ export function putRecording(db: Db, id = 'r'): void {
     id,
     title: 'Merrowby clock',
     state: 'ready',
+    hasProxy: false,
     durationMs: 60_000,
     media: {
       mime: 'audio/wav',

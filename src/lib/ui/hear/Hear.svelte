@@ -16,7 +16,10 @@
   }
   let { recordingId }: Props = $props();
   let recording = $state.raw<Recording | null>(null);
-  let engine = $state.raw<Engine | null>(null);
+  let engines = $state.raw<readonly Engine[] | null>(null);
+  let engineId = $state('pocketsphinx-en-us');
+  let spokenLanguage = $state('en');
+  let oneWordPerCue = $state(false);
   let job = $state.raw<Job | null>(null);
   let failure = $state<string | null>(null);
   let imported: {
@@ -29,6 +32,9 @@
   let names = $state<{ save(): Promise<void> } | undefined>();
   let chooser = $state<HTMLInputElement | undefined>();
 
+  const engine = $derived(engines?.find((one) => one.id === engineId) ?? null);
+  /** Or only times, as the other engine does. */
+  const hearsWords = $derived(engineId !== 'timing-only');
   const isBusy = $derived(job !== null && (job.state === 'queued' || job.state === 'running'));
   const firstTrack = $derived(recording?.tracks[0]);
   const places = $derived([
@@ -59,7 +65,7 @@
   onMount(() => {
     void load();
     void api.engines().then(
-      (engines) => (engine = engines[0] ?? null),
+      (found) => (engines = found),
       (error: unknown) => (failure = String(error))
     );
     const stopKeys = listenToKeys({
@@ -93,10 +99,12 @@
   async function hear(): Promise<void> {
     failure = null;
     try {
-      // The engine may still be looked for: the button need not wait for that.
-      engine ??= (await api.engines())[0] ?? null;
       await names?.save();
-      if (engine !== null) job = await api.hear(recordingId, { engine: engine.id, language: 'en' });
+      job = await api.hear(recordingId, {
+        engine: engineId,
+        language: hearsWords ? 'en' : spokenLanguage.trim(),
+        rules: { oneWordPerCue: hearsWords && oneWordPerCue }
+      });
     } catch (error) {
       failure = error instanceof ServerProblem ? error.message : String(error);
     }
@@ -136,12 +144,29 @@
       {#if engine !== null && !engine.available}
         <p class="failed" role="alert">{engine.reason}</p>
       {:else}
-        <p>
-          English speech becomes words with their times, and cues made of them. It is heard on this machine: the sound
-          goes nowhere.
-        </p>
+        <p>It is heard on this machine: the sound goes nowhere.</p>
       {/if}
-      <Names bind:this={names} {recordingId} onFailure={(message: string) => void (failure = message)} />
+      <fieldset class="ways">
+        <legend>What it becomes</legend>
+        <label
+          ><input type="radio" bind:group={engineId} value="pocketsphinx-en-us" /> Words and cues, from English speech</label
+        >
+        <label
+          ><input type="radio" bind:group={engineId} value="timing-only" /> Empty cues on the speech, to be typed into, in
+          any language</label
+        >
+      </fieldset>
+      {#if hearsWords}
+        <label class="option"><input type="checkbox" bind:checked={oneWordPerCue} /> One word a cue</label>
+      {:else}
+        <label class="option"
+          >Language <input class="field" size="7" bind:value={spokenLanguage} />
+          <span class="soft">{languageName(spokenLanguage)}</span></label
+        >
+      {/if}
+      <div hidden={!hearsWords}>
+        <Names bind:this={names} {recordingId} onFailure={(message: string) => void (failure = message)} />
+      </div>
       {#if job !== null && isBusy}
         <div class="work">
           <ProgressBar label={job.stage} progress={job.progress} />
@@ -160,7 +185,7 @@
           class="act filled large"
           onclick={() => void hear()}
           disabled={engine?.available === false || recording.state === 'failed'}
-          >{recording.tracks.length > 0 ? 'Hear it again, as a new track' : 'Hear it'}</button
+          >{recording.tracks.length > 0 ? 'Hear it again, as a new track' : hearsWords ? 'Hear it' : 'Time it'}</button
         >
       {/if}
       {#if job?.kind === 'hear' && job.state === 'failed'}<p class="failed" role="alert">
@@ -169,7 +194,11 @@
       {#if job?.kind === 'hear' && job.state === 'cancelled'}<p class="soft" role="status">Cancelled.</p>{/if}
       {#if job?.kind === 'hear' && job.state === 'done' && job.result?.trackId}
         <p role="status">
-          The draft is there. <a href="/recordings/{recordingId}/tracks/{job.result.trackId}/read">Read it</a>
+          {#if hearsWords}
+            The draft is there. <a href="/recordings/{recordingId}/tracks/{job.result.trackId}/read">Read it</a>
+          {:else}
+            The cues are there. <a href="/recordings/{recordingId}/tracks/{job.result.trackId}/time">Type into them</a>
+          {/if}
         </p>
       {/if}
       {#if failure}<p class="failed" role="alert">{failure}</p>{/if}
@@ -251,6 +280,17 @@
   h2 {
     font-size: 20px;
     font-weight: 700;
+  }
+  .ways {
+    display: grid;
+    gap: 6px;
+  }
+  .ways legend {
+    margin-bottom: 4px;
+    font-weight: 700;
+  }
+  .option {
+    margin-top: 4px;
   }
   .large {
     min-height: 42px;

@@ -132,7 +132,9 @@
   <section class="bring" aria-label="Bring in a recording">
     <div>
       <h2>Bring in a recording</h2>
-      <p class="soft">Drop a file anywhere on this page: WAV, MP3, M4A, MP4, WebM or Ogg. It stays on this machine.</p>
+      <p class="soft">
+        Drop files anywhere on this page: nearly any sound or video is taken. They stay on this machine.
+      </p>
     </div>
     <button class="act filled" onclick={() => chooser?.click()}>Choose a file</button>
     <input
@@ -141,7 +143,7 @@
       multiple
       tabindex="-1"
       aria-label="Recording"
-      accept="audio/*,video/*,.wav,.mp3,.m4a,.mp4,.webm,.ogg,.opus"
+      accept="audio/*,video/*,.mkv,.mxf,.opus,.flac,.caf,.w64"
       bind:this={chooser}
       onchange={(event) => {
         void take(event.currentTarget.files);

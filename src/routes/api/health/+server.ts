@@ -6,6 +6,5 @@ import { ffmpegVersion } from '$lib/server/media/ffmpeg';
 
 export const GET = () =>
   answer(async () => {
-    const engines = await Promise.all([...getApp().recognisers.values()].map((recogniser) => recogniser.facts()));
-    return json({ ok: true, version, engines, tools: { ffmpeg: await ffmpegVersion() } });
+    return json({ ok: true, version, engines: await getApp().engines(), tools: { ffmpeg: await ffmpegVersion() } });
   });

@@ -1,4 +1,5 @@
 import { createReadStream } from 'node:fs';
+import { stat } from 'node:fs/promises';
 import { Readable } from 'node:stream';
 import { getApp } from '$lib/server/app';
 import { answer } from '$lib/server/http/answers';
@@ -15,18 +16,26 @@ function parseRange(header: string | null, bytes: number): { start: number; end:
 }
 
 export const GET = ({ params, request }: RequestEvent) =>
-  answer(() => {
+  answer(async () => {
     const app = getApp();
     const recording = app.getRecording(params.id);
     if (recording.state === 'failed')
       throw new ApiProblem(422, 'unsupported_media', recording.failure ?? 'The recording failed.');
-    const { bytes, mime } = recording.media;
+    if (recording.hasProxy && recording.state === 'preparing')
+      throw new ApiProblem(
+        409,
+        'not_prepared',
+        'The copy that browsers play is still being made; ask again when it is ready.'
+      );
+    const { mime } = recording.media;
+    const path = recording.hasProxy ? app.files.proxyPath(recording.id) : app.files.mediaPath(recording.id);
+    const { size: bytes } = await stat(path);
     const headers = { 'content-type': mime, 'accept-ranges': 'bytes', 'cache-control': 'private, max-age=3600' };
     const range = parseRange(request.headers.get('range'), bytes);
     if (range === 'unsatisfiable')
       return new Response(null, { status: 416, headers: { ...headers, 'content-range': `bytes */${bytes}` } });
     const { start, end } = range ?? { start: 0, end: bytes - 1 };
-    const body = Readable.toWeb(createReadStream(app.files.mediaPath(recording.id), { start, end })) as ReadableStream;
+    const body = Readable.toWeb(createReadStream(path, { start, end })) as ReadableStream;
     return new Response(body, {
       status: range === null ? 200 : 206,
       headers: {

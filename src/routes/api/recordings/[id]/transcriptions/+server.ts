@@ -6,6 +6,7 @@ import { getApp } from '$lib/server/app';
 import { answer, notSupported, readJson } from '$lib/server/http/answers';
 import { jobAnswer } from '$lib/server/jobs/runner';
 import { ApiProblem } from '$lib/server/problem';
+import { ANY_LANGUAGE } from '$lib/server/recognisers/recogniser';
 import type { RequestEvent } from './$types';
 
 const hearRequest = z.object({
@@ -27,12 +28,12 @@ export const POST = ({ params, request }: RequestEvent) =>
     for (const later of ['script', 'speakers', 'trackId'] as const) {
       if (asked[later] !== undefined) return notSupported(`Hearing with “${later}”`);
     }
-    const engine = app.recognisers.get(asked.engine);
-    if (engine === undefined)
+    const facts = await app.engineFacts(asked.engine);
+    if (facts === null)
       throw new ApiProblem(422, 'unknown_engine', `There is no engine “${asked.engine}”; GET /api/health lists them.`);
-    const facts = await engine.facts();
     const primary = (tag: string): string => tag.split('-')[0]!.toLowerCase();
-    if (!facts.languages.some((language) => primary(language) === primary(asked.language))) {
+    const hears = (tag: string): boolean => tag === ANY_LANGUAGE || primary(tag) === primary(asked.language);
+    if (!facts.languages.some(hears)) {
       throw new ApiProblem(
         422,
         'language_not_heard',
