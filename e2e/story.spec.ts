@@ -2,7 +2,7 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
-import { ask, checkAccessible, saved, speech, startServer, tabTo, watchConsole, type Server } from './support';
+import { ask, checkAccessible, media, saved, speech, startServer, tabTo, watchConsole, type Server } from './support';
 
 let server: Server;
 test.beforeAll(async () => {
@@ -264,4 +264,46 @@ test('captions made elsewhere come in with their warnings; what cannot be used s
   await page.getByRole('button', { name: 'Bring back' }).click();
   await expect(page.getByRole('link', { name: 'Merrowby clock' })).toBeVisible();
   expect((await ask(server, '/api/recordings')).body.recordings[0].tracks).toHaveLength(2);
+});
+
+test('a video that browsers do not play is played as a copy; empty cues are laid on its speech and typed into', async ({
+  page
+}) => {
+  watchConsole(page);
+  const sound = join(server.folder, 'spoken.wav');
+  writeFileSync(sound, speech(TALK.slice(0, 2)));
+  const film = join(server.folder, 'mill_of_quenby.avi');
+  writeFileSync(
+    film,
+    media('avi', [
+      ...['-f', 'lavfi', '-i', 'testsrc=duration=6:size=161x91:rate=10', '-i', sound],
+      ...['-c:v', 'mpeg4', '-c:a', 'mp3', '-shortest']
+    ])
+  );
+  await page.goto(server.url);
+  await page.getByLabel('Recording', { exact: true }).setInputFiles(film);
+  await page
+    .getByRole('listitem')
+    .filter({ has: page.getByRole('link', { name: 'Mill of quenby' }) })
+    .getByRole('link', { name: 'Hear', exact: true })
+    .click();
+  await page.getByLabel('In this recording').fill('Quenby = kwen bee\n***');
+  await expect(page.getByText('nothing in it can be spoken: ***')).toBeVisible();
+  await page.getByLabel(/Empty cues on the speech/).check();
+  await page
+    .getByRole('textbox', { name: /^Language/ })
+    .first()
+    .fill('cy');
+  await expect(page.getByText('Welsh')).toBeVisible();
+  await checkAccessible(page);
+  await page.getByRole('button', { name: 'Time it' }).click();
+  await page.getByRole('link', { name: 'Type into them' }).click();
+  await expect(page.getByText('Welsh captions')).toBeVisible();
+  await page.locator('[data-cue]').first().waitFor();
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('Bore da.');
+  await page.keyboard.press('Escape');
+  await saved(page);
+  await expect(page.getByTestId('picture-cue')).toHaveText('Bore da.');
+  expect(await page.locator('video').evaluate((video: HTMLVideoElement) => video.videoWidth)).toBe(160);
 });

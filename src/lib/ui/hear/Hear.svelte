@@ -100,11 +100,13 @@
     failure = null;
     try {
       await names?.save();
-      job = await api.hear(recordingId, {
+      const asked = await api.hear(recordingId, {
         engine: engineId,
         language: hearsWords ? 'en' : spokenLanguage.trim(),
         rules: { oneWordPerCue: hearsWords && oneWordPerCue }
       });
+      // What was told of it meanwhile is newer.
+      if (job?.id !== asked.id) job = asked;
     } catch (error) {
       failure = error instanceof ServerProblem ? error.message : String(error);
     }

@@ -26,7 +26,11 @@
   onMount(() => {
     for (const list of lists) {
       api.terms(ownerOf(list)).then(
-        (terms) => (list.text = list.saved = writeTerms(terms)),
+        (terms) => {
+          list.saved = writeTerms(terms);
+          // What was typed before the list came stays.
+          list.text = [list.saved, list.text].filter((text) => text !== '').join('\n');
+        },
         (error: unknown) => onFailure(error instanceof Error ? error.message : String(error))
       );
     }
