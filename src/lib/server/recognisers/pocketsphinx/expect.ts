@@ -20,7 +20,7 @@ export async function writeExpected(terms: readonly Term[], scratchFolder: strin
   const phrases = terms.map((term) => spokenForms(term.text)).filter((forms) => forms.length > 0);
   if (phrases.length === 0) return null;
   const general = await readFile(DICTIONARY, 'utf8');
-  const pronunciations = await pronounce(terms, general);
+  const own = await pronounce(terms, general);
   const folder = await mkdtemp(join(scratchFolder, 'expect-'));
   const expected: Expected = {
     dictionaryPath: join(folder, 'dictionary'),
@@ -28,9 +28,6 @@ export async function writeExpected(terms: readonly Term[], scratchFolder: strin
     remove: () => rm(folder, { recursive: true, force: true })
   };
   try {
-    const own = [...pronunciations].flatMap(([word, ways]) =>
-      ways.map((phones, at) => `${word}${at === 0 ? '' : `(${at + 1})`} ${phones.join(' ')}`)
-    );
     await writeFile(expected.dictionaryPath, `${general.trimEnd()}\n${own.join('\n')}\n`);
     await writeFile(expected.phraseModelPath, phraseModel(phrases));
     return expected;
@@ -42,38 +39,38 @@ export async function writeExpected(terms: readonly Term[], scratchFolder: strin
 
 type Phones = readonly string[];
 
-/** Ways to say each word that the dictionary lacks: as its "sounds like" is said, else as it is spelled. */
-async function pronounce(terms: readonly Term[], dictionary: string): Promise<ReadonlyMap<string, readonly Phones[]>> {
+/**
+ * Lines for the dictionary, of what it lacks: as a word's "sounds like" is said, and, where it does not know the word, as
+ * it is spelled. Further ways to say a word are numbered on from those it has.
+ */
+async function pronounce(terms: readonly Term[], dictionary: string): Promise<readonly string[]> {
   const wanted = new Set(terms.flatMap((term) => [...spokenForms(term.text), ...spokenForms(term.soundsLike ?? '')]));
-  const known = new Map<string, Phones>();
+  const known = new Map<string, Phones[]>();
   for (const line of dictionary.split('\n')) {
-    const [word, ...phones] = line.trim().split(/\s+/);
-    if (word !== undefined && wanted.has(word)) known.set(word, phones);
+    const [entry = '', ...phones] = line.trim().split(/\s+/);
+    const word = entry.replace(/\(\d+\)$/, '');
+    if (wanted.has(word)) known.set(word, [...(known.get(word) ?? []), phones]);
   }
   const spelled = await pronounceSpelling([...wanted].filter((word) => !known.has(word)));
-  const say = (word: string): Phones => known.get(word) ?? spelled.get(word) ?? [];
+  const say = (word: string): Phones => known.get(word)?.[0] ?? spelled.get(word) ?? [];
   const ways = new Map<string, Phones[]>();
+  const lines: string[] = [];
   const add = (word: string, phones: Phones): void => {
-    const list = ways.get(word) ?? [];
+    const list = ways.get(word) ?? [...(known.get(word) ?? [])];
     ways.set(word, list);
-    if (phones.length > 0 && !list.some((one) => one.join() === phones.join())) list.push(phones);
+    if (phones.length === 0 || list.some((one) => one.join() === phones.join())) return;
+    list.push(phones);
+    lines.push(`${word}${list.length === 1 ? '' : `(${list.length})`} ${phones.join(' ')}`);
   };
   for (const term of terms) {
     const forms = spokenForms(term.text);
     const hints = spokenForms(term.soundsLike ?? '');
-    if (hints.length > 0) {
-      // A hint of as many words says each; one of another number says a term of one word.
-      if (forms.length === 1) add(forms[0]!, hints.flatMap(say));
-      else if (hints.length === forms.length) forms.forEach((form, at) => add(form, say(hints[at]!)));
-    }
+    // A hint of as many words says each; one of another number says a term of one word.
+    if (forms.length === 1) add(forms[0]!, hints.flatMap(say));
+    else if (hints.length === forms.length) forms.forEach((form, at) => add(form, say(hints[at]!)));
     for (const form of forms) if (!known.has(form)) add(form, say(form));
   }
-  return new Map(
-    [...ways].map(([word, list]) => [
-      word,
-      known.has(word) ? list.filter((way) => way.join() !== known.get(word)!.join()) : list
-    ])
-  );
+  return lines;
 }
 
 /** Letters to sounds by espeak-ng, all words in one run. */
