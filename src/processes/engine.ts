@@ -1,7 +1,13 @@
 /** An engine process: loads the recogniser, hears the chunks it is sent, and dies alone if the library does. */
 import { open } from 'node:fs/promises';
-import { fromEngine, toEngine, type FromEngine, type ToEngine } from '$lib/server/recognisers/pocketsphinx/messages';
-import { Decoder, type ExpectedFiles } from '$lib/server/recognisers/pocketsphinx/native';
+import {
+  fromEngine,
+  toEngine,
+  type ExpectedFiles,
+  type FromEngine,
+  type ToEngine
+} from '$lib/server/recognisers/pocketsphinx/messages';
+import { Decoder } from '$lib/server/recognisers/pocketsphinx/native';
 
 const BYTES_A_MS = 32;
 

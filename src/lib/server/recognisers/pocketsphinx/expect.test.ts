@@ -7,14 +7,14 @@ import { DICTIONARY } from './model';
 
 /** The pronunciations that were added to the dictionary, and the language model. */
 async function expecting(list: string): Promise<{ added: string[]; model: string }> {
-  const expected = (await writeExpected(readTerms(list).terms, tempFolder()))!;
+  const { files, remove } = (await writeExpected(readTerms(list).terms, tempFolder()))!;
   const general = readFileSync(DICTIONARY, 'utf8').trimEnd();
-  const whole = readFileSync(expected.dictionaryPath, 'utf8');
+  const whole = readFileSync(files.dictionaryPath, 'utf8');
   expect(whole.startsWith(general)).toBe(true);
   const added = whole.slice(general.length).split('\n').filter(Boolean);
-  const model = readFileSync(expected.phraseModelPath, 'utf8');
-  await expected.remove();
-  expect([existsSync(expected.dictionaryPath), existsSync(expected.phraseModelPath)]).toEqual([false, false]);
+  const model = readFileSync(files.phraseModelPath, 'utf8');
+  await remove();
+  expect([existsSync(files.dictionaryPath), existsSync(files.phraseModelPath)]).toEqual([false, false]);
   return { added, model };
 }
 

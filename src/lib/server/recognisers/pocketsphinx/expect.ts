@@ -6,13 +6,13 @@ import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { phonesFromIpa, phraseModel, spokenForms, type Term } from '$lib/core/expecting';
 import { runTool } from '../../media/ffmpeg';
+import type { ExpectedFiles } from './messages';
 import { DICTIONARY } from './model';
 
 export interface Expected {
-  readonly dictionaryPath: string;
-  readonly phraseModelPath: string;
+  readonly files: ExpectedFiles;
   /** Removes the files. */
-  remove(): Promise<void>;
+  readonly remove: () => Promise<void>;
 }
 
 /** `null` where nothing of the terms can be spoken. */
@@ -22,17 +22,14 @@ export async function writeExpected(terms: readonly Term[], scratchFolder: strin
   const general = await readFile(DICTIONARY, 'utf8');
   const own = await pronounce(terms, general);
   const folder = await mkdtemp(join(scratchFolder, 'expect-'));
-  const expected: Expected = {
-    dictionaryPath: join(folder, 'dictionary'),
-    phraseModelPath: join(folder, 'phrases.arpa'),
-    remove: () => rm(folder, { recursive: true, force: true })
-  };
+  const files = { dictionaryPath: join(folder, 'dictionary'), phraseModelPath: join(folder, 'phrases.arpa') };
+  const remove = (): Promise<void> => rm(folder, { recursive: true, force: true });
   try {
-    await writeFile(expected.dictionaryPath, `${general.trimEnd()}\n${own.join('\n')}\n`);
-    await writeFile(expected.phraseModelPath, phraseModel(phrases));
-    return expected;
+    await writeFile(files.dictionaryPath, `${general.trimEnd()}\n${own.join('\n')}\n`);
+    await writeFile(files.phraseModelPath, phraseModel(phrases));
+    return { files, remove };
   } catch (error) {
-    await expected.remove();
+    await remove();
     throw error;
   }
 }
@@ -79,9 +76,14 @@ async function pronounceSpelling(words: readonly string[]): Promise<ReadonlyMap<
   const said = new Map<string, Phones>();
   for (let at = 0; at < words.length; at += 200) {
     const some = words.slice(at, at + 200);
-    const { stdout } = await runTool('espeak-ng', ['-q', '--ipa', '-v', 'en-us', some.join('.\n')], {
+    const asked = runTool('espeak-ng', ['-q', '--ipa', '-v', 'en-us', some.join('.\n')], {
       timeoutMs: 60_000,
       maxBytes: 1_000_000
+    });
+    const { stdout } = await asked.catch((cause: unknown) => {
+      throw new Error('How the names to expect are said cannot be found out: install the package espeak-ng.', {
+        cause
+      });
     });
     const lines = stdout
       .split('\n')

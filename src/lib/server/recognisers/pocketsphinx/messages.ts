@@ -1,11 +1,15 @@
 /** What the server and an engine process say to each other. */
 import { z } from 'zod';
 
+const expectedFiles = z.object({ dictionaryPath: z.string(), phraseModelPath: z.string() });
+/** Files of what an engine is to expect. */
+export type ExpectedFiles = z.infer<typeof expectedFiles>;
+
 export const toEngine = z.discriminatedUnion('type', [
   /** Said first, once: load the model. */
   z.object({
     type: z.literal('load'),
-    expected: z.object({ dictionaryPath: z.string(), phraseModelPath: z.string() }).nullable()
+    expected: expectedFiles.nullable()
   }),
   z.object({
     type: z.literal('hear'),

@@ -5,6 +5,7 @@
 import koffi from 'koffi';
 import type { HeardWord } from '$lib/core/hearing';
 import { wordFromDictionary } from '$lib/core/hearing';
+import type { ExpectedFiles } from './messages';
 import { ACOUSTIC_MODEL, DICTIONARY, LANGUAGE_MODEL } from './model';
 
 const RATE_HZ = 16_000;
@@ -17,12 +18,6 @@ const PIECE_SAMPLES = RATE_HZ;
 const ANY_FORMAT = 0;
 /** Share of the phrases in the mixed language model: enough to win against words that sound alike, see docs/bench.md. */
 const EXPECTED_SHARE = 0.1;
-
-/** Files that `writeExpected` wrote. */
-export interface ExpectedFiles {
-  readonly dictionaryPath: string;
-  readonly phraseModelPath: string;
-}
 
 type Pointer = object | null;
 

@@ -109,10 +109,7 @@ export class PocketSphinx implements Recogniser {
 
 function startEngine(expected: Expected | null): ChildProcess {
   const engine = fork(processFile('engine'), { stdio: ['ignore', 'ignore', 'ignore', 'ipc'], execArgv: [] });
-  const { dictionaryPath, phraseModelPath } = expected ?? {};
-  const files =
-    dictionaryPath === undefined || phraseModelPath === undefined ? null : { dictionaryPath, phraseModelPath };
-  engine.send({ type: 'load', expected: files } satisfies ToEngine);
+  engine.send({ type: 'load', expected: expected?.files ?? null } satisfies ToEngine);
   return engine;
 }
 
