@@ -30,8 +30,7 @@ export function phraseModel(phrases: readonly (readonly string[])[]): string {
   const histories = (table: Map<string, number>): Map<string, number> => {
     const sums = new Map<string, number>();
     for (const [key, times] of table) {
-      const history = key.slice(0, key.lastIndexOf(' '));
-      sums.set(history, (sums.get(history) ?? 0) + times);
+      sums.set(historyOf(key), (sums.get(historyOf(key)) ?? 0) + times);
     }
     return sums;
   };
@@ -40,12 +39,11 @@ export function phraseModel(phrases: readonly (readonly string[])[]): string {
   // Without a history a phrase begins; its later words are nearly never said alone.
   const alone = (word: string): number => ((firsts.get(word) ?? 0) + 0.02) / (phrases.length * 1.1 + ones.size * 0.02);
   const lines = (table: Map<string, number>, sums: Map<string, number>, weight: (key: string) => string): string[] =>
-    [...table].map(([key, times]) => {
-      const history = key.slice(0, key.lastIndexOf(' '));
-      return `${log(((1 - KEPT_BACK) * times) / sums.get(history)!)} ${key}${weight(key)}`;
-    });
+    [...table].map(
+      ([key, times]) => `${log(((1 - KEPT_BACK) * times) / sums.get(historyOf(key))!)} ${key}${weight(key)}`
+    );
   const backOff = (sums: Map<string, number>) => (key: string) => (sums.has(key) ? ` ${log(KEPT_BACK)}` : ' 0.0000');
-  const words = ['<s>', '</s>', ...[...ones.keys()]];
+  const words = ['<s>', '</s>', ...ones.keys()];
   const unigrams = words.map((word) => {
     const probability = word === '<s>' ? 1e-9 : word === '</s>' ? 0.05 : alone(word);
     return `${log(probability)} ${word}${backOff(afterOne)(word)}`;
@@ -70,3 +68,6 @@ export function phraseModel(phrases: readonly (readonly string[])[]): string {
   ];
   return parts.join('\n');
 }
+
+/** The words before the last one. */
+const historyOf = (key: string): string => key.slice(0, key.lastIndexOf(' '));

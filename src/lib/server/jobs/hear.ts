@@ -15,7 +15,7 @@ import type { RecordingStore } from '../store/recordings';
 import type { TrackStore } from '../store/tracks';
 import type { JobHandler } from './runner';
 
-export const termsSchema = z.array(z.object({ text: z.string(), soundsLike: z.string().nullable() }));
+const termsSchema = z.array(z.object({ text: z.string(), soundsLike: z.string().nullable() }));
 
 export const hearParams = z.object({
   engine: z.string(),

@@ -108,7 +108,24 @@ export async function decodeSound(
     'pcm_s16le',
     'pipe:1'
   ];
-  const child = spawn('ffmpeg', [...args, ...output], { stdio: ['ignore', 'pipe', 'pipe'] });
+  await runFfmpeg([...args, ...output], options, async (stdout) => {
+    let odd: Buffer = Buffer.alloc(0);
+    for await (const piece of stdout) {
+      const bytes = odd.length > 0 ? Buffer.concat([odd, piece]) : piece;
+      const whole = bytes.length - (bytes.length % 2);
+      odd = bytes.subarray(whole);
+      if (whole > 0) await onSamples(bytes.subarray(0, whole));
+    }
+  });
+}
+
+/** Runs ffmpeg to its end, its output read as it comes; ends it when aborted. Throws `ToolFailed`. */
+async function runFfmpeg(
+  args: readonly string[],
+  options: { readonly timeoutMs: number; readonly signal: AbortSignal },
+  read: (stdout: AsyncIterable<Buffer>) => Promise<void>
+): Promise<void> {
+  const child = spawn('ffmpeg', args, { stdio: ['ignore', 'pipe', 'pipe'] });
   const stop = (): void => void child.kill('SIGKILL');
   options.signal.addEventListener('abort', stop, { once: true });
   let stderr = '';
@@ -117,13 +134,7 @@ export async function decodeSound(
   });
   const end = ended(child, options.timeoutMs);
   try {
-    let odd: Buffer = Buffer.alloc(0);
-    for await (const piece of child.stdout as AsyncIterable<Buffer>) {
-      const bytes = odd.length > 0 ? Buffer.concat([odd, piece]) : piece;
-      const whole = bytes.length - (bytes.length % 2);
-      odd = bytes.subarray(whole);
-      if (whole > 0) await onSamples(bytes.subarray(0, whole));
-    }
+    await read(child.stdout);
     const code = await end;
     options.signal.throwIfAborted();
     if (code !== 0) throw new ToolFailed(`ffmpeg ended with ${code}: ${stderr.trim()}`);
@@ -148,25 +159,12 @@ export async function convert(
   }
 ): Promise<void> {
   const args = ['-nostdin', '-v', 'error', '-y', '-progress', 'pipe:1', ...INPUT, '-i', `file:${path}`, ...output];
-  const child = spawn('ffmpeg', args, { stdio: ['ignore', 'pipe', 'pipe'] });
-  const stop = (): void => void child.kill('SIGKILL');
-  options.signal.addEventListener('abort', stop, { once: true });
-  let stderr = '';
-  child.stderr.setEncoding('utf8').on('data', (text: string) => {
-    stderr = (stderr + text).slice(-4000);
+  await runFfmpeg(args, options, async (stdout) => {
+    for await (const piece of stdout) {
+      const writtenUs = /out_time_us=(\d+)/.exec(piece.toString())?.[1];
+      if (writtenUs !== undefined) options.onProgress(Math.min(1, Number(writtenUs) / 1000 / options.durationMs));
+    }
   });
-  child.stdout.setEncoding('utf8').on('data', (text: string) => {
-    const writtenUs = /out_time_us=(\d+)/.exec(text)?.[1];
-    if (writtenUs !== undefined) options.onProgress(Math.min(1, Number(writtenUs) / 1000 / options.durationMs));
-  });
-  try {
-    const code = await ended(child, options.timeoutMs);
-    options.signal.throwIfAborted();
-    if (code !== 0) throw new ToolFailed(`ffmpeg ended with ${code}: ${stderr.trim()}`);
-  } finally {
-    options.signal.removeEventListener('abort', stop);
-    stop();
-  }
 }
 
 let known: Promise<{ available: boolean; version?: string }> | undefined;
