@@ -23,21 +23,21 @@
   const unread = $derived(lists.flatMap((list) => readTerms(list.text).unread));
   const count = $derived(lists.reduce((sum, list) => sum + readTerms(list.text).terms.length, 0));
 
+  async function load(list: List): Promise<void> {
+    list.saved = writeTerms(await api.terms(ownerOf(list)));
+    // What was typed before the list came stays.
+    list.text = [list.saved, list.text].filter((text) => text !== '').join('\n');
+  }
+  let loaded: Promise<unknown> = Promise.resolve();
   onMount(() => {
-    for (const list of lists) {
-      api.terms(ownerOf(list)).then(
-        (terms) => {
-          list.saved = writeTerms(terms);
-          // What was typed before the list came stays.
-          list.text = [list.saved, list.text].filter((text) => text !== '').join('\n');
-        },
-        (error: unknown) => onFailure(error instanceof Error ? error.message : String(error))
-      );
-    }
+    loaded = Promise.all(lists.map(load));
+    loaded.catch(tell);
   });
+  const tell = (error: unknown): void => onFailure(error instanceof Error ? error.message : String(error));
 
-  /** Resolves when both lists are on the server as they stand here. */
+  /** Resolves when both lists are on the server as they stand here. A list that never came is not written over. */
   export async function save(): Promise<void> {
+    await loaded;
     for (const list of lists) {
       const { terms } = readTerms(list.text);
       const text = writeTerms(terms);
@@ -48,7 +48,7 @@
   }
 
   function saveQuietly(): void {
-    save().catch((error: unknown) => onFailure(error instanceof Error ? error.message : String(error)));
+    save().catch(tell);
   }
 </script>
 
