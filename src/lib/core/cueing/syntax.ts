@@ -3,23 +3,7 @@
  * English has lists of its own; in other languages only punctuation, capitals and numbers speak.
  */
 import type { Word } from '../track';
-
-const list = (words: string): ReadonlySet<string> => new Set(words.split(' '));
-
-const ENGLISH = {
-  determiners: list(
-    'a an the this that these those my your his her its our their some any no every each another both either neither whose'
-  ),
-  prepositions: list(
-    'of in on at by for with from to into onto over under about after before between through during without within against among around behind beside beyond near off past since toward towards until upon up down out across along like as than'
-  ),
-  auxiliaries: list(
-    "am is are was were be been being have has had do does did will would shall should can could may might must not isn't aren't wasn't weren't haven't hasn't hadn't don't doesn't didn't won't wouldn't shouldn't can't couldn't i'm you're we're they're he's she's it's i've you've we've they've i'll you'll he'll she'll we'll they'll"
-  ),
-  subjects: list('i you he she it we they who there'),
-  openers: list('and but or nor so because although though while when where which who that if unless until since then'),
-  tight: list('very too quite so more most less rather as')
-};
+import { bareWord, ENGLISH } from '../wording/english';
 
 /** `,` `;` `:` and dashes end a clause; full stops, question and exclamation marks end a sentence. */
 export function endsWith(text: string): 'sentence' | 'clause' | 'nothing' {
@@ -30,11 +14,6 @@ export function endsWith(text: string): 'sentence' | 'clause' | 'nothing' {
 
 const isAbbreviation = (text: string): boolean => /^(?:Mr|Mrs|Ms|Dr|St|Prof|No|vs|etc|\p{Lu})\.$/u.test(text);
 
-const bare = (text: string): string =>
-  text
-    .toLowerCase()
-    .replaceAll('’', "'")
-    .replace(/[^\p{L}\p{N}']/gu, '');
 const isCapital = (text: string): boolean => /^["'“‘(]*\p{Lu}\p{Ll}/u.test(text);
 const isNumber = (text: string): boolean => /^[$£€]?\d[\d.,:]*%?$/.test(text);
 
@@ -47,8 +26,8 @@ export function partingCost(words: readonly Word[], at: number, language: string
   const isSentenceStart = at === 0 || endsWith(words[at - 1]!.text) === 'sentence';
   if (isCapital(word.text) && isCapital(next.text) && !isSentenceStart && word.text.length > 1) return 160;
   if (!/^en\b/i.test(language)) return 0;
-  const here = bare(word.text);
-  const there = bare(next.text);
+  const here = bareWord(word.text);
+  const there = bareWord(next.text);
   if (ENGLISH.determiners.has(here)) return ENGLISH.auxiliaries.has(there) ? 40 : 140;
   if (ENGLISH.prepositions.has(here)) return 110;
   if (ENGLISH.auxiliaries.has(here)) return 100;

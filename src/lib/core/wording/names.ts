@@ -1,0 +1,34 @@
+/** Words that are always written with a capital, from a spelling dictionary. */
+import { bareWord } from './english';
+
+const ENDINGS = ['s', 'es', 'ed', 'd', 'er', 'r', 'ing', 'ings', 'ly', 'y', 'ers'];
+
+/**
+ * Of a Hunspell dictionary (hunspell(5), `.dic`: one stem a line, with its flags after a slash) the stems that stand in
+ * it with a capital and small letters alone: Monday, London, Peter; not Mark, May or Reading. In small letters.
+ */
+export function capitalisedStems(dictionary: string): ReadonlySet<string> {
+  const stems = dictionary
+    .split('\n')
+    .map((line) => line.split('/')[0]!.trim())
+    .filter((stem) => /^\p{L}+$/u.test(stem));
+  const small = new Set(stems.filter((stem) => stem === stem.toLowerCase()));
+  const isDerived = (word: string): boolean =>
+    ENDINGS.some((ending) => {
+      if (!word.endsWith(ending)) return false;
+      const stem = word.slice(0, -ending.length);
+      return stem.length > 1 && [stem, `${stem}e`, stem.replace(/(.)\1$/, '$1')].some((one) => small.has(one));
+    });
+  const names = stems
+    .filter((stem) => /^\p{Lu}\p{Ll}+$/u.test(stem))
+    .map((stem) => stem.toLowerCase())
+    .filter((stem) => stem.length > 2 && !small.has(stem) && !isDerived(stem));
+  return new Set(names);
+}
+
+/** A heard word with the capital that it always has. */
+export const capitaliseName = (text: string, names: ReadonlySet<string>): string =>
+  text === text.toLowerCase() && names.has(bareWord(text).replace(/'s$/, '')) ? capitalise(text) : text;
+
+/** With its first letter large. */
+export const capitalise = (text: string): string => text.replace(/\p{L}/u, (letter) => letter.toUpperCase());
