@@ -1,12 +1,7 @@
 /** An engine process: loads the recogniser, hears the chunks it is sent, and dies alone if the library does. */
 import { open } from 'node:fs/promises';
-import {
-  fromEngine,
-  toEngine,
-  type ExpectedFiles,
-  type FromEngine,
-  type ToEngine
-} from '$lib/server/recognisers/pocketsphinx/messages';
+import { fromEngine, toEngine, type FromEngine, type ToEngine } from '$lib/server/recognisers/pocketsphinx/messages';
+import type { HeardWord } from '$lib/core/hearing';
 import { Decoder } from '$lib/server/recognisers/pocketsphinx/native';
 
 const BYTES_A_MS = 32;
@@ -24,9 +19,9 @@ async function readSamples(path: string, startMs: number, endMs: number): Promis
   }
 }
 
-function load(expected: ExpectedFiles | null): Decoder | null {
+function load(asked: Extract<ToEngine, { type: 'load' }>): Decoder | null {
   try {
-    const decoder = new Decoder(expected);
+    const decoder = new Decoder(asked.purpose, asked.expected);
     say({ type: 'ready' });
     return decoder;
   } catch (error) {
@@ -41,24 +36,40 @@ function load(expected: ExpectedFiles | null): Decoder | null {
 async function hear(decoder: Decoder, asked: Extract<ToEngine, { type: 'hear' }>): Promise<void> {
   const { position, soundPath, startMs, endMs } = asked;
   const samples = await readSamples(soundPath, startMs, endMs);
-  const words = decoder.hear(samples, (heardMs) => say({ type: 'progress', position, heardMs }));
-  say({
-    type: 'heard',
-    position,
-    words: words.map((word) => ({
+  const inRecording = (words: readonly HeardWord[]) =>
+    words.map((word) => ({
       ...word,
       alternatives: [...word.alternatives],
       startMs: word.startMs + startMs,
       endMs: word.endMs + startMs
-    }))
+    }));
+  const words = decoder.hear(samples, (heardMs) => say({ type: 'progress', position, heardMs }));
+  const others = decoder.others(asked.others);
+  say({
+    type: 'heard',
+    position,
+    words: inRecording(words),
+    others: others.map((other) => ({ ...other, words: inRecording(other.words) }))
+  });
+}
+
+async function fit(decoder: Decoder, asked: Extract<ToEngine, { type: 'fit' }>): Promise<void> {
+  const { position, soundPath, startMs, endMs } = asked;
+  const times = decoder.fit(await readSamples(soundPath, startMs, endMs), asked.words);
+  say({
+    type: 'fitted',
+    position,
+    times: times?.map((time) => time && { startMs: time.startMs + startMs, endMs: time.endMs + startMs }) ?? null
   });
 }
 
 let decoder: Decoder | null = null;
 process.on('message', (raw) => {
   const message = toEngine.parse(raw);
-  if (message.type === 'load') decoder = load(message.expected);
-  else if (decoder !== null) void hear(decoder, message);
+  if (message.type === 'load') decoder = load(message);
+  else if (decoder === null) return;
+  else if (message.type === 'hear') void hear(decoder, message);
+  else void fit(decoder, message);
 });
 
 // The server is gone: nobody is left to hear for.

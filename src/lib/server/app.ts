@@ -2,9 +2,10 @@
 import { randomUUID } from 'node:crypto';
 import { basename } from 'node:path';
 import { LEVEL_BUCKET_MS } from '$lib/core/audio';
+import { readTerms, type Term } from '$lib/core/expecting';
 import { dataFolder } from './config';
 import { EventStream } from './events';
-import { hearHandler } from './jobs/hear';
+import { Hearing } from './jobs/hear';
 import { JobRunner, type JobHandler } from './jobs/runner';
 import { acceptMedia } from './media/accept';
 import { probe, ToolFailed } from './media/ffmpeg';
@@ -29,6 +30,7 @@ export class App {
   readonly tracks: OpenTracks;
   readonly jobStore: JobStore;
   readonly vocabulary: VocabularyStore;
+  readonly hearing: Hearing;
   readonly jobs: JobRunner;
   readonly files: MediaFiles;
   readonly recognisers: ReadonlyMap<string, Recogniser> = new Map([['pocketsphinx-en-us', new PocketSphinx()]]);
@@ -44,18 +46,19 @@ export class App {
     this.jobStore = new JobStore(this.#db);
     this.vocabulary = new VocabularyStore(this.#db);
     this.tracks = new OpenTracks(this.trackStore, this.events);
+    this.hearing = new Hearing({
+      db: this.#db,
+      jobs: this.jobStore,
+      tracks: this.trackStore,
+      recordings: this.recordings,
+      files: this.files,
+      recognisers: this.recognisers,
+      speechMapped: (id) => this.speechMapped(id),
+      onTrack: (id) => this.changed(id)
+    });
     this.jobs = new JobRunner(this.jobStore, this.events, {
       prepare: this.#prepare,
-      hear: hearHandler({
-        db: this.#db,
-        jobs: this.jobStore,
-        tracks: this.trackStore,
-        recordings: this.recordings,
-        files: this.files,
-        recognisers: this.recognisers,
-        speechMapped: (id) => this.speechMapped(id),
-        onTrack: (id) => this.changed(id)
-      })
+      hear: this.hearing.handler
     });
   }
 
@@ -74,6 +77,13 @@ export class App {
   /** `null` for an engine that there is not; asks only the one that is meant. */
   async engineFacts(id: string): Promise<EngineFacts | null> {
     return id === TIMING_ENGINE.id ? TIMING_ENGINE : ((await this.recognisers.get(id)?.facts()) ?? null);
+  }
+
+  /** Names and phrases for a hearing: those that are given, else the lists of the workspace and of the recording. */
+  termsFor(recordingId: string, given: readonly string[] | undefined): readonly Term[] {
+    return given === undefined
+      ? [...this.vocabulary.list(null), ...this.vocabulary.list(recordingId)]
+      : readTerms(given.join('\n')).terms;
   }
 
   close(): void {

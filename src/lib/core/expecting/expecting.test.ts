@@ -8,7 +8,8 @@ const heard = (text: string) =>
     startMs: at * 300,
     endMs: at * 300 + 280,
     confidence: 0.9 - at / 100,
-    alternatives: []
+    alternatives: [],
+    endOdds: null
   }));
 const spell = (text: string, ...terms: string[]): string =>
   spellTerms(heard(text), readTerms(terms.join('\n')).terms)

@@ -100,7 +100,8 @@ export function spellTerms(words: readonly HeardWord[], terms: readonly Term[]):
         startMs: run[0]!.startMs,
         endMs: run.at(-1)!.endMs,
         confidence: Math.min(...run.map((word) => word.confidence)),
-        alternatives: count === 1 ? run[0]!.alternatives : []
+        alternatives: count === 1 ? run[0]!.alternatives : [],
+        endOdds: run.at(-1)!.endOdds
       });
       at += count;
     }

@@ -2,8 +2,10 @@
 import { recue } from '../cueing';
 import { startParagraphs } from '../formats';
 import { cutAtPauses, speechRegions, type SpeechMap } from '../audio';
+import type { FittedWord } from '../fitting';
 import { formatClock, overlapMs, type Ms, type Span } from '../time';
 import { makeCue, makeTrack, makeWord, type Rules, type Track, type Word } from '../track';
+import { writeEnglish, type WritingOptions } from '../wording';
 
 /** A word as it was heard, in time of the recording. */
 export interface HeardWord extends Span {
@@ -11,14 +13,14 @@ export interface HeardWord extends Span {
   /** 0 to 1. */
   readonly confidence: number;
   readonly alternatives: readonly string[];
+  /** As in `SpokenWord`: how likely a sentence ends behind it; `null` where the engine does not say. */
+  readonly endOdds: number | null;
 }
 
 /** What became of a chunk: the words in it, or `null` where the engine failed on it more than once. */
 export interface HeardChunk extends Span {
   readonly words: readonly HeardWord[] | null;
 }
-
-export const SENTENCE_PAUSE_MS: Ms = 550;
 
 export interface DraftOptions {
   readonly trackId: string;
@@ -29,12 +31,69 @@ export interface DraftOptions {
   readonly mint: () => string;
 }
 
-/** A track of all chunks: words with sentence capitals and full stops from the pauses, holes marked, cues made. */
-export function draftTrack(chunks: readonly HeardChunk[], options: DraftOptions): Track {
+/**
+ * A track of all chunks: cues made, holes marked. `writing`: how bare words become sentences; `null` where they come
+ * written.
+ */
+export function draftTrack(
+  chunks: readonly HeardChunk[],
+  writing: WritingOptions | null,
+  options: DraftOptions
+): Track {
+  return trackOfWords(wordsOfChunks(chunks, writing, options.mint), options);
+}
+
+/** What stands in a draft for what was heard, chunk by chunk in any order. */
+export function wordsOfChunks(
+  chunks: readonly HeardChunk[],
+  writing: WritingOptions | null,
+  mint: () => string
+): readonly Word[] {
   const inOrder = [...chunks].sort((a, b) => a.startMs - b.startMs);
-  const words = startParagraphs(inOrder.flatMap((chunk, at) => wordsOfChunk(chunk, inOrder[at + 1], options.mint)));
+  const words: Word[] = [];
+  let run: HeardWord[] = [];
+  const write = (): void => {
+    words.push(...writtenWords(run, writing, mint));
+    run = [];
+  };
+  for (const chunk of inOrder) {
+    if (chunk.words === null) {
+      write();
+      words.push(holeOf(chunk, mint));
+    } else run.push(...chunk.words);
+  }
+  write();
+  return startParagraphs(keepOrder(words));
+}
+
+/** A track of a script's words. What nobody speaks, and what is spoken and not written, is in it and not shown. */
+export function fittedTrack(
+  fitted: readonly FittedWord[],
+  unwritten: readonly { readonly before: number; readonly words: readonly HeardWord[] }[],
+  options: DraftOptions
+): Track {
+  const words: Word[] = [];
+  const extra = new Map(unwritten.map((run) => [run.before, run.words]));
+  const addExtra = (before: number): void => {
+    for (const { text, startMs, endMs, confidence } of extra.get(before) ?? [])
+      words.push(makeWord({ id: options.mint(), text, startMs, endMs, confidence, timing: 'heard', shown: false }));
+  };
+  fitted.forEach((word, at) => {
+    addExtra(at);
+    const { text, startMs, endMs, startsParagraph } = word;
+    const known =
+      word.place === 'fitted'
+        ? ({ timing: 'fitted', confidence: 1 } as const)
+        : ({ timing: 'estimated', confidence: 0, shown: word.place !== 'not spoken' } as const);
+    words.push(makeWord({ id: options.mint(), text, startMs, endMs, startsParagraph, ...known }));
+  });
+  addExtra(fitted.length);
+  return trackOfWords(keepOrder(words), options);
+}
+
+function trackOfWords(words: readonly Word[], options: DraftOptions): Track {
   const { trackId: id, recordingId, language, title, rules, mint } = options;
-  const track = makeTrack({ id, recordingId, language, title, rules, words: keepOrder(words), cues: [] });
+  const track = makeTrack({ id, recordingId, language, title, rules, words, cues: [] });
   return { ...track, cues: recue(track, rules, mint) };
 }
 
@@ -66,44 +125,31 @@ export function timingTrack(speech: SpeechMap, durationMs: Ms, options: DraftOpt
   return makeTrack({ id, recordingId, language, title, rules, words: [], cues });
 }
 
-function wordsOfChunk(chunk: HeardChunk, next: HeardChunk | undefined, mint: () => string): Word[] {
-  if (chunk.words === null) {
-    const text = `[not heard, ${formatClock(chunk.startMs)}–${formatClock(chunk.endMs)}]`;
-    return [
-      makeWord({
-        id: mint(),
-        text,
-        startMs: chunk.startMs,
-        endMs: chunk.endMs,
-        timing: 'heard',
-        confidence: 0,
-        kind: 'hole',
-        shown: false,
-        startsParagraph: true
-      })
-    ];
-  }
-  const heard = chunk.words;
-  const nextStartMs = next?.words?.[0]?.startMs ?? Number.POSITIVE_INFINITY;
-  let startsSentence = true;
-  return heard.map((word, at) => {
-    const pauseMs = (heard[at + 1]?.startMs ?? nextStartMs) - word.endMs;
-    const endsSentence = pauseMs >= SENTENCE_PAUSE_MS;
-    const text = (startsSentence ? capitalise(word.text) : word.text) + (endsSentence ? '.' : '');
-    startsSentence = endsSentence;
-    return makeWord({
+function writtenWords(run: readonly HeardWord[], writing: WritingOptions | null, mint: () => string): Word[] {
+  const written =
+    writing === null
+      ? run.map(({ text, startMs, endMs }, at) => ({ text, startMs, endMs, from: at, to: at + 1 }))
+      : writeEnglish(run, writing);
+  return written.map(({ text, startMs, endMs, from, to }) =>
+    makeWord({
       id: mint(),
       text,
-      startMs: word.startMs,
-      endMs: word.endMs,
+      startMs,
+      endMs,
       timing: 'heard',
-      confidence: word.confidence,
-      alternatives: word.alternatives
-    });
-  });
+      confidence: Math.min(...run.slice(from, to).map((word) => word.confidence)),
+      alternatives: to - from === 1 ? run[from]!.alternatives : []
+    })
+  );
 }
 
-const capitalise = (text: string): string => text.replace(/\p{L}/u, (letter) => letter.toUpperCase());
+function holeOf({ startMs, endMs }: Span, mint: () => string): Word {
+  const text = `[not heard, ${formatClock(startMs)}–${formatClock(endMs)}]`;
+  return makeWord({
+    ...{ id: mint(), text, startMs, endMs, timing: 'heard', confidence: 0 },
+    ...{ kind: 'hole', shown: false, startsParagraph: true }
+  });
+}
 
 /** Starts never decrease: chunks that meet may give the same word's edge twice. */
 function keepOrder(words: readonly Word[]): readonly Word[] {

@@ -1,9 +1,11 @@
 export {
   draftTrack,
-  SENTENCE_PAUSE_MS,
+  fittedTrack,
   timingTrack,
   wordFromDictionary,
+  wordsOfChunks,
   type DraftOptions,
   type HeardChunk,
   type HeardWord
 } from './draft';
+export { rankReadings, type Reading, type Search } from './readings';

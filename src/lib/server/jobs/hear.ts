@@ -1,19 +1,30 @@
 /** The job that hears a recording: chunks at pauses, words from the recogniser, a drafted track. */
 import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
-import { cutAtPauses, speechRegions } from '$lib/core/audio';
-import { draftTrack, timingTrack, type HeardChunk } from '$lib/core/hearing';
-import { rulesSchema, type Track } from '$lib/core/track';
+import { cutAtPauses, speechRegions, type SpeechMap } from '$lib/core/audio';
+import { fittedWords, planFit, readScript, type FitTask, type ScriptWord, type TaskTimes } from '$lib/core/fitting';
+import {
+  draftTrack,
+  fittedTrack,
+  timingTrack,
+  wordsOfChunks,
+  type DraftOptions,
+  type HeardChunk
+} from '$lib/core/hearing';
+import { type Span } from '$lib/core/time';
+import { rulesSchema, type Track, type Word } from '$lib/core/track';
+import type { WritingOptions } from '$lib/core/wording';
 import { loadSpeech } from '../media/prepare';
 import type { MediaFiles } from '../media/files';
 import { ApiProblem } from '../problem';
-import type { Recogniser } from '../recognisers/recogniser';
+import type { Recogniser, SoundRequest } from '../recognisers/recogniser';
 import { TIMING_ENGINE } from '../recognisers/timing';
+import { englishNames } from '../spelling';
 import type { Db } from '../store/database';
-import type { JobStore } from '../store/jobs';
+import type { Job, JobStore } from '../store/jobs';
 import type { RecordingStore } from '../store/recordings';
 import type { TrackStore } from '../store/tracks';
-import type { JobHandler } from './runner';
+import type { JobContext, JobHandler } from './runner';
 
 const termsSchema = z.array(z.object({ text: z.string(), soundsLike: z.string().nullable() }));
 
@@ -23,8 +34,15 @@ export const hearParams = z.object({
   title: z.string(),
   rules: rulesSchema,
   /** As they stood when the hearing was asked for. */
-  terms: termsSchema.default([])
+  terms: termsSchema.default([]),
+  /** Numbers, years, times and money as figures. */
+  figures: z.boolean().default(true),
+  /** The words that are spoken, to be fitted. */
+  script: z.string().nullable().default(null),
+  /** Only this stretch of the recording; `null` for all of it. */
+  stretch: z.object({ startMs: z.int(), endMs: z.int() }).nullable().default(null)
 });
+export type HearParams = z.infer<typeof hearParams>;
 
 const heardWords = z
   .array(
@@ -33,13 +51,16 @@ const heardWords = z
       startMs: z.int(),
       endMs: z.int(),
       confidence: z.number(),
-      alternatives: z.array(z.string())
+      alternatives: z.array(z.string()),
+      endOdds: z.number().nullable().default(null)
     })
   )
   .nullable();
 
 /** Long enough for the language model to help, short enough that every core has several and little is lost with one. */
 const CHUNK = { targetMs: 14_000, maxMs: 26_000 };
+/** A script of which less than this was heard is another recording's, or in another language. */
+const LEAST_HEARD_SHARE = 0.15;
 
 export interface HearParts {
   readonly db: Db;
@@ -53,66 +74,158 @@ export interface HearParts {
   readonly onTrack: (recordingId: string) => void;
 }
 
-export function hearHandler(parts: HearParts): JobHandler {
-  return async ({ job, signal, tell }) => {
+/** Words of the chunks that a hearing has done, in order of the recording. */
+function heardChunks(jobs: JobStore, jobId: string): HeardChunk[] {
+  return jobs
+    .chunksOf(jobId)
+    .filter((chunk) => chunk.result !== null)
+    .map(({ startMs, endMs, result }) => ({ startMs, endMs, words: heardWords.parse(JSON.parse(result!)) }));
+}
+
+/** How an engine's words become text. */
+async function writingFor(recogniser: Recogniser, figures: boolean): Promise<WritingOptions | null> {
+  return recogniser.writes === 'bare words' ? { figures, names: await englishNames() } : null;
+}
+
+export class Hearing {
+  readonly #parts: HearParts;
+  constructor(parts: HearParts) {
+    this.#parts = parts;
+  }
+
+  readonly handler: JobHandler = async (context) => {
+    const { job, signal, tell } = context;
     const params = hearParams.parse(job.params);
-    const keep = (track: Track): { trackId: string } => {
-      // The track and the job's end are one: a restart between them would hear it twice.
-      parts.db.transaction(() => {
-        parts.tracks.insert(track, Date.now());
-        parts.jobs.update(job.id, { state: 'done', stage: 'done', progress: 1, trackId: track.id });
-      })();
-      parts.onTrack(job.recordingId);
-      return { trackId: track.id };
-    };
-    const recording = parts.recordings.find(job.recordingId)!;
     tell('finding speech', 0);
-    await parts.speechMapped(job.recordingId);
+    await this.#parts.speechMapped(job.recordingId);
     signal.throwIfAborted();
+    const { durationMs } = this.#parts.recordings.find(job.recordingId)!;
+    const whole = await loadSpeech(this.#parts.files, job.recordingId);
+    const speech = params.stretch === null ? whole : within(whole, params.stretch);
+    if (speechRegions(speech, durationMs).length === 0) throw noSpeech();
+    const options = this.#options(job, params);
+    if (params.engine === TIMING_ENGINE.id) return this.#keep(job, timingTrack(speech, durationMs, options));
 
-    const options = {
-      trackId: randomUUID(),
-      recordingId: job.recordingId,
-      language: params.language,
-      title: params.title,
-      rules: params.rules,
-      mint: randomUUID
-    };
-    if (params.engine === TIMING_ENGINE.id) {
-      const track = timingTrack(await loadSpeech(parts.files, job.recordingId), recording.durationMs, options);
-      if (track.cues.length === 0) throw noSpeech();
-      return keep(track);
+    const script = params.script === null ? null : readScript(params.script);
+    const recogniser = this.#parts.recognisers.get(params.engine)!;
+    // As it is said: figures in words, each sentence a phrase.
+    const phrases = script === null ? [] : phrasesOf(script);
+    const sound = { ...(await this.#sound(job.recordingId)), terms: params.terms, phrases, signal };
+    await this.#hear(context, recogniser, sound, cutAtPauses(speechRegions(speech, durationMs), speech, CHUNK));
+    const chunks = heardChunks(this.#parts.jobs, job.id);
+    if (script === null) {
+      tell('making cues', 0.99);
+      const writing = await writingFor(recogniser, params.figures);
+      return this.#keep(job, draftTrack(chunks, writing, options));
     }
 
-    if (parts.jobs.chunksOf(job.id).length === 0) {
-      const speech = await loadSpeech(parts.files, job.recordingId);
-      parts.jobs.setChunks(job.id, cutAtPauses(speechRegions(speech, recording.durationMs), speech, CHUNK));
-    }
-    const chunks = parts.jobs.chunksOf(job.id);
-    if (chunks.length === 0) throw noSpeech();
-    const lengthOf = (some: readonly { startMs: number; endMs: number }[]): number =>
+    const plan = planFit(script, chunks);
+    if (plan.heardShare < LEAST_HEARD_SHARE)
+      throw new ApiProblem(
+        422,
+        'script_not_spoken',
+        `Of the script's words ${Math.round(plan.heardShare * 100)} % were heard: it seems to be of another recording, or in another language.`
+      );
+    const done: { task: FitTask; times: TaskTimes }[] = [];
+    await recogniser.fit({
+      ...sound,
+      tasks: plan.tasks,
+      onFitted: (task, times) => {
+        done.push({ task, times });
+        tell('fitting the script', 0.9 + 0.09 * (done.length / plan.tasks.length));
+      }
+    });
+    tell('making cues', 0.99);
+    const fitted = fittedWords(script, done, durationMs);
+    return this.#keep(job, fittedTrack(fitted, plan.unwritten, options));
+  };
+
+  /** Makes a track of what a cancelled hearing had heard; `null` where that was nothing. */
+  async keepHeard(job: Job): Promise<{ readonly trackId: string } | null> {
+    const params = hearParams.parse(job.params);
+    const recogniser = this.#parts.recognisers.get(params.engine);
+    const chunks = heardChunks(this.#parts.jobs, job.id);
+    if (recogniser === undefined || chunks.length === 0) return null;
+    const writing = await writingFor(recogniser, params.figures);
+    const track = draftTrack(chunks, writing, this.#options(job, params));
+    return this.#keep(job, track, { state: 'cancelled', stage: 'cancelled' });
+  }
+
+  /** What was heard so far, as it will stand in the draft; nothing for a job that hears no words. */
+  async wordsSoFar(job: Job): Promise<readonly Word[]> {
+    if (job.kind !== 'hear') return [];
+    const { engine, figures } = hearParams.parse(job.params);
+    const recogniser = this.#parts.recognisers.get(engine);
+    if (recogniser === undefined) return [];
+    return wordsOfChunks(heardChunks(this.#parts.jobs, job.id), await writingFor(recogniser, figures), randomUUID);
+  }
+
+  /** Hears the chunks that were not heard yet, cut anew where there are none. */
+  async #hear(
+    { job, tell }: JobContext,
+    recogniser: Recogniser,
+    sound: SoundRequest,
+    cut: readonly Span[]
+  ): Promise<void> {
+    const { jobs } = this.#parts;
+    if (jobs.chunksOf(job.id).length === 0) jobs.setChunks(job.id, cut);
+    const chunks = jobs.chunksOf(job.id);
+    const lengthOf = (some: readonly Span[]): number =>
       some.reduce((sum, chunk) => sum + chunk.endMs - chunk.startMs, 0);
     const open = chunks.filter((chunk) => chunk.result === null);
     const totalMs = lengthOf(chunks);
     const doneMs = totalMs - lengthOf(open);
     tell('hearing', doneMs / totalMs);
-    await parts.recognisers.get(params.engine)!.hear({
-      soundPath: parts.files.soundPath(job.recordingId),
+    await recogniser.hear({
+      ...sound,
       chunks: open,
-      scratchFolder: await parts.files.scratchFolder(),
-      terms: params.terms,
-      signal,
-      onChunk: (position, words) => parts.jobs.setChunkResult(job.id, position, JSON.stringify(words)),
+      onChunk: (position, words) => jobs.setChunkResult(job.id, position, JSON.stringify(words)),
       onHeard: (heardMs) => tell('hearing', 0.99 * ((doneMs + heardMs) / totalMs))
     });
-    tell('making cues', 0.99);
-    const heard = parts.jobs.chunksOf(job.id).map((chunk): HeardChunk => ({
-      startMs: chunk.startMs,
-      endMs: chunk.endMs,
-      words: heardWords.parse(JSON.parse(chunk.result!))
-    }));
-    return keep(draftTrack(heard, options));
-  };
+  }
+
+  async #sound(recordingId: string): Promise<{ soundPath: string; scratchFolder: string }> {
+    const { files } = this.#parts;
+    return { soundPath: files.soundPath(recordingId), scratchFolder: await files.scratchFolder() };
+  }
+
+  #options(job: Job, { language, title, rules }: HearParams): DraftOptions {
+    return { trackId: randomUUID(), recordingId: job.recordingId, language, title, rules, mint: randomUUID };
+  }
+
+  #keep(
+    job: Job,
+    track: Track,
+    end: Pick<Job, 'state' | 'stage'> = { state: 'done', stage: 'done' }
+  ): { readonly trackId: string } {
+    const { db, tracks, jobs } = this.#parts;
+    // The track and the job's end are one: a restart between them would hear it twice.
+    db.transaction(() => {
+      tracks.insert(track, Date.now());
+      jobs.update(job.id, { ...end, ...(end.state === 'done' && { progress: 1 }), trackId: track.id });
+    })();
+    this.#parts.onTrack(job.recordingId);
+    return { trackId: track.id };
+  }
 }
 
-const noSpeech = (): ApiProblem => new ApiProblem(422, 'no_speech', 'No speech was found in this recording.');
+/** The map with no speech outside a stretch. */
+function within(speech: SpeechMap, stretch: Span): SpeechMap {
+  const from = Math.floor(stretch.startMs / speech.frameMs);
+  const to = Math.ceil(stretch.endMs / speech.frameMs);
+  const probabilities = Array.from(speech.probabilities, (value, frame) => (frame >= from && frame < to ? value : 0));
+  return { frameMs: speech.frameMs, probabilities };
+}
+
+/** A script in pieces that are said in one breath. */
+function phrasesOf(script: readonly ScriptWord[]): string[] {
+  const phrases: string[][] = [[]];
+  for (const { text, forms } of script) {
+    phrases.at(-1)!.push(...forms);
+    if (/[.!?…:;]["'”’)]*$/.test(text)) phrases.push([]);
+  }
+  return phrases.filter((forms) => forms.length > 0).map((forms) => forms.join(' '));
+}
+
+const noSpeech = (): ApiProblem =>
+  new ApiProblem(422, 'no_speech', 'No speech was found in this recording, or in the stretch that was chosen.');

@@ -38,7 +38,10 @@ export function jobAnswer(job: Job): JobAnswer {
     progress: job.progress,
     stage: job.stage,
     ...(job.error !== null && { error: job.error }),
-    ...(job.state === 'done' && { result: job.trackId === null ? {} : { trackId: job.trackId } })
+    // A hearing that was cancelled may have left a track of what it had heard.
+    ...((job.state === 'done' || job.trackId !== null) && {
+      result: job.trackId === null ? {} : { trackId: job.trackId }
+    })
   };
 }
 

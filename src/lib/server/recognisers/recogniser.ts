@@ -1,6 +1,7 @@
 /** What every recogniser does, whatever it is: hears chunks of a recording's sound. */
 import type { Term } from '$lib/core/expecting';
-import type { HeardWord } from '$lib/core/hearing';
+import type { FitTask, TaskTimes } from '$lib/core/fitting';
+import type { HeardWord, Reading } from '$lib/core/hearing';
 import type { Span } from '$lib/core/time';
 
 export interface EngineFacts {
@@ -14,27 +15,47 @@ export interface EngineFacts {
   readonly reason?: string;
 }
 
-export interface HearRequest {
+export interface SoundRequest {
   /** 16-bit mono at 16 kHz, from the recording's zero. */
   readonly soundPath: string;
-  /** In order; those that still have to be heard. */
-  readonly chunks: readonly (Span & { readonly position: number })[];
   /** For files of the engine's own; swept when the server starts. */
   readonly scratchFolder: string;
-  /** Names and phrases to expect. */
+  /** Names and phrases to expect, to be written as they stand here. */
   readonly terms: readonly Term[];
+  /** What else is likely to be said, as it is said. */
+  readonly phrases?: readonly string[];
   readonly signal: AbortSignal;
+}
+
+export interface HearRequest extends SoundRequest {
+  /** In order; those that still have to be heard. */
+  readonly chunks: readonly (Span & { readonly position: number })[];
   /** Called once a chunk: its words in time of the recording, or `null` where the engine failed on it twice. */
   readonly onChunk: (position: number, words: readonly HeardWord[] | null) => void;
   /** Milliseconds of sound heard so far, those of chunks in work included. */
   readonly onHeard: (heardMs: number) => void;
 }
 
+/** A passage, short enough to be one stretch. */
+export type ReadingsRequest = SoundRequest & Span;
+
+export interface FitRequest extends SoundRequest {
+  readonly tasks: readonly FitTask[];
+  /** Called once a task. */
+  readonly onFitted: (task: FitTask, times: TaskTimes) => void;
+}
+
 /** In the list of an engine's languages: any. */
 export const ANY_LANGUAGE = 'und';
 
 export interface Recogniser {
+  /** Bare words in small letters get their sentences here; written ones come with marks and capitals. */
+  readonly writes: 'bare words' | 'text';
   facts(): Promise<EngineFacts>;
   /** Resolves when every chunk was answered. Rejects when aborted, or when the engine cannot work at all. */
   hear(request: HearRequest): Promise<void>;
+  /** What a passage may say, best first. */
+  readings(request: ReadingsRequest): Promise<Reading[]>;
+  /** Lays known words on the sound. Resolves when every task was answered. */
+  fit(request: FitRequest): Promise<void>;
 }

@@ -9,28 +9,24 @@ import { runTool } from '../../media/ffmpeg';
 import type { ExpectedFiles } from './messages';
 import { DICTIONARY } from './model';
 
-export interface Expected {
-  readonly files: ExpectedFiles;
-  /** Removes the files. */
-  readonly remove: () => Promise<void>;
-}
-
-/** `null` where nothing of the terms can be spoken. */
-export async function writeExpected(terms: readonly Term[], scratchFolder: string): Promise<Expected | null> {
+/** Runs with the files of what is to be expected, `null` where nothing of the terms can be spoken, and removes them. */
+export async function withExpected<T>(
+  terms: readonly Term[],
+  scratchFolder: string,
+  run: (expected: ExpectedFiles | null) => Promise<T>
+): Promise<T> {
   const phrases = terms.map((term) => spokenForms(term.text)).filter((forms) => forms.length > 0);
-  if (phrases.length === 0) return null;
+  if (phrases.length === 0) return run(null);
   const general = await readFile(DICTIONARY, 'utf8');
   const own = await pronounce(terms, general);
   const folder = await mkdtemp(join(scratchFolder, 'expect-'));
   const files = { dictionaryPath: join(folder, 'dictionary'), phraseModelPath: join(folder, 'phrases.arpa') };
-  const remove = (): Promise<void> => rm(folder, { recursive: true, force: true });
   try {
     await writeFile(files.dictionaryPath, `${general.trimEnd()}\n${own.join('\n')}\n`);
     await writeFile(files.phraseModelPath, phraseModel(phrases));
-    return { files, remove };
-  } catch (error) {
-    await remove();
-    throw error;
+    return await run(files);
+  } finally {
+    await rm(folder, { recursive: true, force: true });
   }
 }
 

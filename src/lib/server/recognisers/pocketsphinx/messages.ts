@@ -5,21 +5,36 @@ const expectedFiles = z.object({ dictionaryPath: z.string(), phraseModelPath: z.
 /** Files of what an engine is to expect. */
 export type ExpectedFiles = z.infer<typeof expectedFiles>;
 
+/**
+ * What an engine is tuned for: to hear fast, to search widely through a passage, or to lay known words on the sound.
+ */
+const purpose = z.enum(['hear', 'search', 'fit']);
+export type Purpose = z.infer<typeof purpose>;
+
+const stretch = { position: z.int(), soundPath: z.string(), startMs: z.int(), endMs: z.int() };
+
 export const toEngine = z.discriminatedUnion('type', [
   /** Said first, once: load the model. */
+  z.object({ type: z.literal('load'), purpose, expected: expectedFiles.nullable() }),
+  /** The best reading, and up to `others` more. */
+  z.object({ type: z.literal('hear'), ...stretch, others: z.int().min(0) }),
+  /** Where in the stretch these words of the dictionary are spoken; the optional ones may be missing in it. */
   z.object({
-    type: z.literal('load'),
-    expected: expectedFiles.nullable()
-  }),
-  z.object({
-    type: z.literal('hear'),
-    position: z.int(),
-    soundPath: z.string(),
-    startMs: z.int(),
-    endMs: z.int()
+    type: z.literal('fit'),
+    ...stretch,
+    words: z.array(z.object({ form: z.string(), isOptional: z.boolean() })).min(1)
   })
 ]);
 export type ToEngine = z.infer<typeof toEngine>;
+
+const heardWord = z.object({
+  text: z.string(),
+  startMs: z.int(),
+  endMs: z.int(),
+  confidence: z.number().min(0).max(1),
+  alternatives: z.array(z.string()),
+  endOdds: z.number().nullable()
+});
 
 export const fromEngine = z.discriminatedUnion('type', [
   z.object({ type: z.literal('ready') }),
@@ -29,15 +44,15 @@ export const fromEngine = z.discriminatedUnion('type', [
   z.object({
     type: z.literal('heard'),
     position: z.int(),
-    words: z.array(
-      z.object({
-        text: z.string(),
-        startMs: z.int(),
-        endMs: z.int(),
-        confidence: z.number().min(0).max(1),
-        alternatives: z.array(z.string())
-      })
-    )
+    words: z.array(heardWord),
+    /** Best first, each with the natural logarithm of how likely it is against the best. */
+    others: z.array(z.object({ words: z.array(heardWord), logLikelihood: z.number().max(0) }))
+  }),
+  /** Times of the words asked for, `null` for an optional one that is not there; no times where they cannot be laid. */
+  z.object({
+    type: z.literal('fitted'),
+    position: z.int(),
+    times: z.array(z.object({ startMs: z.int(), endMs: z.int() }).nullable()).nullable()
   })
 ]);
 export type FromEngine = z.infer<typeof fromEngine>;

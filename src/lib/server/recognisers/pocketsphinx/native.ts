@@ -3,9 +3,10 @@
  * load this: a fault of the library ends the process it is in.
  */
 import koffi from 'koffi';
-import type { HeardWord } from '$lib/core/hearing';
-import { wordFromDictionary } from '$lib/core/hearing';
-import type { ExpectedFiles } from './messages';
+import { wordFromDictionary, type HeardWord } from '$lib/core/hearing';
+import { placeInOrder } from '$lib/core/fitting';
+import type { Span } from '$lib/core/time';
+import type { ExpectedFiles, Purpose } from './messages';
 import { ACOUSTIC_MODEL, DICTIONARY, LANGUAGE_MODEL } from './model';
 
 const RATE_HZ = 16_000;
@@ -55,29 +56,79 @@ function bind() {
     ) as (...args: unknown[]) => Pointer,
     setModel: sphinx.func('int ps_set_lm(void *ps, const char *name, void *lm)') as (...args: unknown[]) => number,
     useSearch: sphinx.func('int ps_set_search(void *ps, const char *name)') as (...args: unknown[]) => number,
+    firstOther: sphinx.func('void *ps_nbest(void *ps)') as (decoder: Pointer) => Pointer,
+    nextOther: sphinx.func('void *ps_nbest_next(void *nbest)') as (nbest: Pointer) => Pointer,
+    otherScore: sphinx.func('const char *ps_nbest_hyp(void *nbest, _Out_ int *score)') as (
+      nbest: Pointer,
+      score: number[]
+    ) => string | null,
+    otherSegments: sphinx.func('void *ps_nbest_seg(void *nbest)') as (nbest: Pointer) => Pointer,
+    freeOthers: sphinx.func('void ps_nbest_free(void *nbest)') as (nbest: Pointer) => void,
+    setGrammar: sphinx.func('int ps_set_jsgf_string(void *ps, const char *name, const char *grammar)') as (
+      decoder: Pointer,
+      name: string,
+      grammar: string
+    ) => number,
+    model: sphinx.func('void *ps_get_lm(void *ps, const char *name)') as (decoder: Pointer, name: string) => Pointer,
+    wordId: base.func('int ngram_wid(void *model, const char *word)') as (model: Pointer, word: string) => number,
+    probability: base.func('int ngram_ng_prob(void *model, int wid, int *history, int n_hist, _Out_ int *n_used)') as (
+      ...args: unknown[]
+    ) => number,
     logmath: sphinx.func('void *ps_get_logmath(void *ps)') as (decoder: Pointer) => Pointer,
+    ln: base.func('double logmath_log_to_ln(void *lmath, int p)') as (logmath: Pointer, value: number) => number,
     exp: base.func('double logmath_exp(void *lmath, int p)') as (logmath: Pointer, value: number) => number
   };
 }
+
+/** Another reading of the same sound. */
+export interface OtherReading {
+  readonly words: readonly HeardWord[];
+  /** Natural logarithm of how likely it is against the best one: 0 and below. */
+  readonly logLikelihood: number;
+}
+
+/** A word of the dictionary to be laid on the sound. */
+export interface FitWord {
+  readonly form: string;
+  /** It may be missing in the sound. */
+  readonly isOptional: boolean;
+}
+
+const WIDE = { '-beam': '1e-80', '-pbeam': '1e-80', '-wbeam': '1e-60' };
+const TUNING: Readonly<Record<Purpose, Readonly<Record<string, string>>>> = {
+  // The flat second pass costs a fifth of the time and mends no words; the lattice gives posteriors, the confidence.
+  hear: { '-fwdflat': 'no', '-bestpath': 'yes' },
+  // It is a passage: time does not matter, what else it could be does.
+  // The flat pass would leave only the words that the first one liked.
+  search: { '-fwdflat': 'no', '-bestpath': 'yes', ...WIDE, '-lw': '5' },
+  // A lattice would weigh what is not in question.
+  fit: { '-fwdflat': 'no', '-bestpath': 'no', ...WIDE }
+};
+/** What the language model calls the search that it was loaded with. */
+const DEFAULT_SEARCH = '_default';
+/** Path scores hold the language's weight on top; the engine's own posteriors divide by as much (`-ascale`). */
+const SCORE_SCALE = 20;
+/** That an optional word is not there has to be said by the sound. */
+const SKIP_SHARE = 0.02;
+/** Behind a stretch's last word nobody knows what follows: by as much is an ending likelier than its own share. */
+const UNKNOWN_NEXT_ODDS = 2;
 
 export class Decoder {
   readonly #native = bind();
   readonly #decoder: Pointer;
   readonly #logmath: Pointer;
+  readonly #model: Pointer;
 
   /** Throws where the library or its model is not there. */
-  constructor(expected: ExpectedFiles | null) {
+  constructor(purpose: Purpose, expected: ExpectedFiles | null) {
     const settings = {
       '-hmm': ACOUSTIC_MODEL,
       '-lm': LANGUAGE_MODEL,
       '-dict': expected?.dictionaryPath ?? DICTIONARY,
-      // The flat second pass costs a fifth of the time and mends no words.
-      '-fwdflat': 'no',
-      // The lattice is searched for posteriors: they are the confidence.
-      '-bestpath': 'yes',
       // The engine's own silence removal would shift every time behind it.
       '-remove_silence': 'no',
-      '-logfn': '/dev/null'
+      '-logfn': '/dev/null',
+      ...TUNING[purpose]
     };
     const argv = ['vine-tap', ...Object.entries(settings).flat()];
     const config = this.#native.parse(null, this.#native.args(), argv.length, argv, 1);
@@ -87,6 +138,7 @@ export class Decoder {
         `PocketSphinx could not load its model from ${ACOUSTIC_MODEL}: install the package pocketsphinx-en-us.`
       );
     this.#logmath = this.#native.logmath(this.#decoder);
+    this.#model = this.#native.model(this.#decoder, DEFAULT_SEARCH);
     if (expected !== null) this.#expect(config, expected.phraseModelPath);
   }
 
@@ -106,6 +158,53 @@ export class Decoder {
 
   /** The words of a stretch of sound, in ms from its start. `onHeard` is told the ms fed so far. */
   hear(samples: Int16Array, onHeard: (heardMs: number) => void): HeardWord[] {
+    this.#feed(samples, onHeard);
+    const segments = this.#segments(this.#native.firstSegment(this.#decoder), (segment) =>
+      this.#native.exp(this.#logmath, this.#native.segmentPosterior(segment, [0], [0], [0]))
+    );
+    return this.#withEndOdds(segments);
+  }
+
+  /** What else the stretch that was heard last could be: at most so many readings that differ in their words, best first. */
+  others(most: number): OtherReading[] {
+    const found: OtherReading[] = [];
+    const texts = new Set<string>();
+    let bestScore: number | null = null;
+    let other = most === 0 ? null : this.#native.firstOther(this.#decoder);
+    // Many paths differ in silences and pronunciations alone.
+    for (let seen = 0; other !== null && found.length < most && seen < most * 20; seen++) {
+      const score = [0];
+      this.#native.otherScore(other, score);
+      bestScore ??= score[0]!;
+      const words = this.#segments(this.#native.otherSegments(other), () => 0);
+      const text = words.map((word) => word.text).join(' ');
+      if (!texts.has(text)) {
+        texts.add(text);
+        const logLikelihood = this.#native.ln(this.#logmath, score[0]! - bestScore) / SCORE_SCALE;
+        found.push({ words: this.#withEndOdds(words), logLikelihood: Math.min(0, logLikelihood) });
+      }
+      other = this.#native.nextOther(other);
+    }
+    if (other !== null) this.#native.freeOthers(other);
+    return found;
+  }
+
+  /** Where the words are spoken in a stretch, `null` for one that is not; nothing where they cannot be laid on it. */
+  fit(samples: Int16Array, words: readonly FitWord[]): (Span | null)[] | null {
+    const steps = words.map(({ form, isOptional }) =>
+      isOptional ? `( /${1 - SKIP_SHARE}/ ${form} | /${SKIP_SHARE}/ <NULL> )` : form
+    );
+    const grammar = `#JSGF V1.0;\ngrammar script;\npublic <script> = ${steps.join(' ')};\n`;
+    const { setGrammar, useSearch } = this.#native;
+    if (setGrammar(this.#decoder, 'script', grammar) !== 0 || useSearch(this.#decoder, 'script') !== 0) return null;
+    this.#feed(samples, () => undefined);
+    return placeInOrder(
+      words,
+      this.#segments(this.#native.firstSegment(this.#decoder), () => 1)
+    );
+  }
+
+  #feed(samples: Int16Array, onHeard: (heardMs: number) => void): void {
     this.#native.startUtterance(this.#decoder);
     for (let at = 0; at < samples.length; at += PIECE_SAMPLES) {
       const piece = samples.subarray(at, at + PIECE_SAMPLES);
@@ -113,29 +212,51 @@ export class Decoder {
       onHeard(((at + piece.length) / RATE_HZ) * 1000);
     }
     this.#native.endUtterance(this.#decoder);
+  }
+
+  #segments(first: Pointer, confidenceOf: (segment: Pointer) => number): HeardWord[] {
     const words: HeardWord[] = [];
     // Frames are counted on from utterance to utterance: the first segment's is the zero of this one.
     let zeroFrame: number | null = null;
-    for (
-      let segment = this.#native.firstSegment(this.#decoder);
-      segment !== null;
-      segment = this.#native.nextSegment(segment)
-    ) {
+    for (let segment = first; segment !== null; segment = this.#native.nextSegment(segment)) {
       const start = [0];
       const end = [0];
       this.#native.segmentFrames(segment, start, end);
       zeroFrame ??= start[0]!;
       const text = wordFromDictionary(this.#native.segmentWord(segment));
       if (text === null) continue;
-      const posterior = this.#native.segmentPosterior(segment, [0], [0], [0]);
       words.push({
         text,
         startMs: (start[0]! - zeroFrame) * FRAME_MS,
         endMs: (end[0]! + 1 - zeroFrame) * FRAME_MS,
-        confidence: Math.min(1, Math.max(0, this.#native.exp(this.#logmath, posterior))),
-        alternatives: []
+        confidence: Math.min(1, Math.max(0, confidenceOf(segment))),
+        alternatives: [],
+        endOdds: null
       });
     }
     return words;
+  }
+
+  /** The hidden-event model of sentence ends: is `a b </s> <s> c d` likelier than `a b c d`? */
+  #withEndOdds(words: readonly HeardWord[]): HeardWord[] {
+    const { wordId } = this.#native;
+    const [begin, end] = [wordId(this.#model, '<s>'), wordId(this.#model, '</s>')];
+    const ids = words.map((word) => wordId(this.#model, word.text.toLowerCase()));
+    return words.map((word, at) => {
+      const before = [ids[at]!, ids[at - 1] ?? begin];
+      const [next, second] = [ids[at + 1], ids[at + 2]];
+      const ending = this.#logShare(end, before);
+      if (next === undefined) return { ...word, endOdds: ending + UNKNOWN_NEXT_ODDS };
+      const anew = this.#logShare(next, [begin]) + (second === undefined ? 0 : this.#logShare(second, [next, begin]));
+      const onward =
+        this.#logShare(next, before) + (second === undefined ? 0 : this.#logShare(second, [next, ids[at]!]));
+      return { ...word, endOdds: ending + anew - onward };
+    });
+  }
+
+  /** Natural logarithm of a word's share after others, the nearest first. */
+  #logShare(id: number, before: readonly number[]): number {
+    const share = this.#native.probability(this.#model, id, before, before.length, [0]);
+    return this.#native.ln(this.#logmath, share);
   }
 }

@@ -1,25 +1,18 @@
-/** PocketSphinx in processes of its own, one a core: a fault of the native library costs one chunk. */
-import { fork, type ChildProcess } from 'node:child_process';
-import { availableParallelism } from 'node:os';
-import { spellTerms } from '$lib/core/expecting';
-import { processFile } from '../../process-file';
-import type { EngineFacts, HearRequest, Recogniser } from '../recogniser';
-import { writeExpected, type Expected } from './expect';
-import { fromEngine, type ToEngine } from './messages';
+/** PocketSphinx in processes of its own, one a core. */
+import { spellTerms, type Term } from '$lib/core/expecting';
+import type { FitTask } from '$lib/core/fitting';
+import { rankReadings, type HeardWord, type Reading } from '$lib/core/hearing';
+import type { Span } from '$lib/core/time';
+import type { EngineFacts, FitRequest, HearRequest, ReadingsRequest, Recogniser } from '../recogniser';
+import { EngineProcess, workThrough } from './engine-process';
+import { withExpected } from './expect';
 
-/** A chunk is given to an engine this many times before it is left as a hole. */
-const TRIES = 2;
-/** A chunk that takes this many times its own length is taken for a hang. */
-const SLOWEST = 12;
-
-export class EngineUnable extends Error {}
-
-interface Waiting {
-  readonly chunk: HearRequest['chunks'][number];
-  tries: number;
-}
+const NEIGHBOURS_MS = 300;
+/** Of a passage heard again, from each search. */
+const OTHER_READINGS = 12;
 
 export class PocketSphinx implements Recogniser {
+  readonly writes = 'bare words';
   #facts: Promise<EngineFacts> | undefined;
 
   facts(): Promise<EngineFacts> {
@@ -34,146 +27,91 @@ export class PocketSphinx implements Recogniser {
       kind: 'local',
       languages: ['en-US']
     } as const;
-    const engine = startEngine(null);
+    const engine = new EngineProcess('hear', null);
     try {
-      await whenReady(engine);
+      await engine.ready();
       return { ...about, available: true };
     } catch (error) {
       this.#facts = undefined;
       return { ...about, available: false, reason: error instanceof Error ? error.message : String(error) };
     } finally {
-      engine.kill('SIGKILL');
+      engine.end();
     }
   }
 
-  async hear(request: HearRequest): Promise<void> {
-    const expected = request.terms.length === 0 ? null : await writeExpected(request.terms, request.scratchFolder);
-    try {
-      await this.#hear(request, expected);
-    } finally {
-      await expected?.remove();
-    }
-  }
-
-  async #hear(request: HearRequest, expected: Expected | null): Promise<void> {
-    const waiting: Waiting[] = request.chunks.map((chunk) => ({ chunk, tries: 0 }));
-    const engines = new Set<ChildProcess>();
-    const heardMs = new Map<number, number>();
-    const stop = (): void => {
-      for (const engine of engines) engine.kill('SIGKILL');
-    };
-    request.signal.addEventListener('abort', stop, { once: true });
-
-    const work = async (): Promise<void> => {
-      let engine: ChildProcess | null = null;
-      try {
-        for (let next = waiting.shift(); next !== undefined; next = waiting.shift()) {
-          request.signal.throwIfAborted();
-          try {
-            if (engine === null) {
-              engine = startEngine(expected);
-              engines.add(engine);
-              await whenReady(engine);
-            }
-            const words = await hearChunk(engine, request.soundPath, next.chunk, (ms) => {
-              heardMs.set(next.chunk.position, ms);
-              request.onHeard([...heardMs.values()].reduce((sum, one) => sum + one, 0));
-            });
-            request.onChunk(next.chunk.position, spellTerms(words, request.terms));
-          } catch (error) {
-            request.signal.throwIfAborted();
-            if (error instanceof EngineUnable) throw error;
-            engine?.kill('SIGKILL');
-            if (engine !== null) engines.delete(engine);
-            engine = null;
-            next.tries++;
-            if (next.tries < TRIES) waiting.unshift(next);
-            else request.onChunk(next.chunk.position, null);
-          }
-        }
-      } finally {
-        engine?.kill('SIGKILL');
-      }
-    };
-
-    try {
-      const count = Math.min(availableParallelism(), request.chunks.length);
-      await Promise.all(Array.from({ length: count }, work));
-      request.signal.throwIfAborted();
-    } finally {
-      request.signal.removeEventListener('abort', stop);
-      stop();
-    }
-  }
-}
-
-function startEngine(expected: Expected | null): ChildProcess {
-  const engine = fork(processFile('engine'), { stdio: ['ignore', 'ignore', 'ignore', 'ipc'], execArgv: [] });
-  engine.send({ type: 'load', expected: expected?.files ?? null } satisfies ToEngine);
-  return engine;
-}
-
-/** Resolves when the engine has loaded its model. */
-function whenReady(engine: ChildProcess): Promise<void> {
-  return listen(engine, 60_000, (message, resolve, reject) => {
-    if (message.type === 'ready') resolve(undefined);
-    if (message.type === 'unable') reject(new EngineUnable(message.reason));
-  });
-}
-
-function hearChunk(
-  engine: ChildProcess,
-  soundPath: string,
-  chunk: HearRequest['chunks'][number],
-  onHeard: (ms: number) => void
-) {
-  const ask: ToEngine = {
-    type: 'hear',
-    position: chunk.position,
+  async hear({
     soundPath,
-    startMs: chunk.startMs,
-    endMs: chunk.endMs
-  };
-  engine.send(ask);
-  const limitMs = 20_000 + (chunk.endMs - chunk.startMs) * SLOWEST;
-  return listen<Extract<ReturnType<typeof fromEngine.parse>, { type: 'heard' }>['words']>(
-    engine,
-    limitMs,
-    (message, resolve) => {
-      if (message.type === 'progress') onHeard(message.heardMs);
-      if (message.type === 'heard') resolve(message.words);
-    }
-  );
+    chunks,
+    terms,
+    phrases,
+    scratchFolder,
+    signal,
+    onChunk,
+    onHeard
+  }: HearRequest): Promise<void> {
+    const heardMs = new Map<number, number>();
+    await withExpected(together(terms, phrases), scratchFolder, (expected) =>
+      workThrough({
+        items: chunks,
+        purpose: 'hear',
+        expected,
+        signal,
+        run: async (engine, chunk) => {
+          const { words } = await engine.hear({ ...chunk, soundPath }, 0, (ms) => {
+            heardMs.set(chunk.position, ms);
+            onHeard([...heardMs.values()].reduce((sum, one) => sum + one, 0));
+          });
+          onChunk(chunk.position, spellTerms(words, terms));
+        },
+        giveUp: (chunk) => onChunk(chunk.position, null)
+      })
+    );
+  }
+
+  async readings({ soundPath, startMs, endMs, terms, scratchFolder, signal }: ReadingsRequest): Promise<Reading[]> {
+    const searches: { words: readonly HeardWord[]; logLikelihood: number }[][] = [];
+    const isInside = (word: Span): boolean => {
+      const middleMs = (word.startMs + word.endMs) / 2;
+      return middleMs >= startMs && middleMs < endMs;
+    };
+    const search = (purpose: 'hear' | 'search', some: readonly Term[], marginMs: number): Promise<void> =>
+      withExpected(some, scratchFolder, (expected) =>
+        workThrough({
+          items: [{ position: 0, soundPath, startMs: Math.max(0, startMs - marginMs), endMs: endMs + marginMs }],
+          purpose,
+          expected,
+          signal,
+          run: async (engine, stretch) => {
+            const { words, others } = await engine.hear(stretch, OTHER_READINGS, () => undefined);
+            const found = [{ words, logLikelihood: 0 }, ...others];
+            searches.push(found.map((one) => ({ ...one, words: spellTerms(one.words.filter(isInside), terms) })));
+          },
+          giveUp: () => undefined
+        })
+      );
+    // A short word is known by its neighbours; a passage that is cut at its own edges by what is in it.
+    await Promise.all([search('hear', terms, 0), search('search', [], 0), search('search', terms, NEIGHBOURS_MS)]);
+    return rankReadings(searches);
+  }
+
+  async fit({ soundPath, tasks, terms, phrases, scratchFolder, signal, onFitted }: FitRequest): Promise<void> {
+    await withExpected(together(terms, phrases), scratchFolder, (expected) =>
+      workThrough({
+        items: tasks,
+        purpose: 'fit',
+        expected,
+        signal,
+        run: async (engine, task: FitTask) => {
+          const { times } = await engine.fit({ ...task, soundPath }, [...task.words]);
+          onFitted(task, times);
+        },
+        giveUp: (task) => onFitted(task, null)
+      })
+    );
+  }
 }
 
-/** Takes the engine's messages until one settles the promise; its end, or its silence for too long, rejects it. */
-function listen<T>(
-  engine: ChildProcess,
-  limitMs: number,
-  onMessage: (
-    message: ReturnType<typeof fromEngine.parse>,
-    resolve: (value: T) => void,
-    reject: (error: Error) => void
-  ) => void
-): Promise<T> {
-  return new Promise((resolve, reject) => {
-    const settle =
-      <A>(finish: (value: A) => void) =>
-      (value: A): void => {
-        clearTimeout(timer);
-        engine.off('message', take);
-        engine.off('exit', ended);
-        engine.off('error', failed);
-        finish(value);
-      };
-    const done = settle<T>(resolve);
-    const failed = settle<Error>(reject);
-    const take = (raw: unknown): void => onMessage(fromEngine.parse(raw), done, failed);
-    const ended = (code: number | null, signal: string | null): void =>
-      failed(new Error(`the engine process ended (${signal ?? code})`));
-    const timer = setTimeout(() => failed(new Error('the engine process no longer answers')), limitMs);
-    engine.on('message', take);
-    engine.once('exit', ended);
-    engine.once('error', failed);
-  });
-}
+const together = (terms: readonly Term[], phrases: readonly string[] = []): readonly Term[] => [
+  ...terms,
+  ...phrases.map((text) => ({ text, soundsLike: null }))
+];

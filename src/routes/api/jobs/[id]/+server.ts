@@ -6,10 +6,13 @@ import type { RequestEvent } from './$types';
 
 export const GET = ({ params }: RequestEvent) => answer(() => json({ job: jobAnswer(getApp().jobs.get(params.id)) }));
 
-export const DELETE = ({ params }: RequestEvent) =>
-  answer(() => {
+/** With `?keep=heard` a hearing leaves a track of what it had heard. */
+export const DELETE = ({ params, url }: RequestEvent) =>
+  answer(async () => {
     const app = getApp();
+    const wasOpen = ['queued', 'running'].includes(app.jobs.get(params.id).state);
     const job = app.jobs.cancel(params.id);
+    if (wasOpen && job.kind === 'hear' && url.searchParams.get('keep') === 'heard') await app.hearing.keepHeard(job);
     app.changed(job.recordingId);
-    return json({ job: jobAnswer(job) }, { status: 202 });
+    return json({ job: jobAnswer(app.jobs.get(params.id)) }, { status: 202 });
   });

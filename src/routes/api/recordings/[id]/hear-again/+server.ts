@@ -1,3 +1,58 @@
-import { notSupported } from '$lib/server/http/answers';
+import { json } from '@sveltejs/kit';
+import { z } from 'zod';
+import { MOST_TERMS } from '$lib/core/expecting';
+import { getApp } from '$lib/server/app';
+import { answer, readJson } from '$lib/server/http/answers';
+import { ApiProblem } from '$lib/server/problem';
+import type { RequestEvent } from './$types';
 
-export const POST = () => notSupported('Hearing a passage again');
+/** A passage is heard as one stretch. */
+const LONGEST_MS = 30_000;
+
+const passage = z.object({
+  fromMs: z.int().min(0),
+  toMs: z.int().min(1),
+  vocabulary: z.array(z.string().max(1000)).max(MOST_TERMS).optional(),
+  engine: z.string().default('pocketsphinx-en-us')
+});
+
+export const POST = ({ params, request }: RequestEvent) =>
+  answer(async () => {
+    const app = getApp();
+    const recording = app.getRecording(params.id);
+    const asked = await readJson(request, passage);
+    const endMs = Math.min(asked.toMs, recording.durationMs);
+    if (asked.fromMs >= endMs || endMs - asked.fromMs > LONGEST_MS)
+      throw new ApiProblem(
+        422,
+        'bad_times',
+        `A passage to be heard again lies within the recording and is at most ${LONGEST_MS / 1000} s long.`
+      );
+    const recogniser = app.recognisers.get(asked.engine);
+    if (recogniser === undefined)
+      throw new ApiProblem(422, 'unknown_engine', `There is no engine “${asked.engine}” that hears passages.`);
+    const facts = await recogniser.facts();
+    if (!facts.available)
+      throw new ApiProblem(503, 'engine_unavailable', facts.reason ?? 'The recogniser is not available.');
+    await app.prepared(recording.id);
+    const readings = await recogniser.readings({
+      soundPath: app.files.soundPath(recording.id),
+      scratchFolder: await app.files.scratchFolder(),
+      startMs: asked.fromMs,
+      endMs,
+      terms: app.termsFor(recording.id, asked.vocabulary),
+      signal: request.signal
+    });
+    return json({
+      readings: readings.map(({ text, confidence, words }) => ({
+        text,
+        confidence,
+        words: words.map(({ text: word, startMs, endMs: wordEndMs, confidence: sureness }) => ({
+          text: word,
+          startMs,
+          endMs: wordEndMs,
+          confidence: sureness
+        }))
+      }))
+    });
+  });

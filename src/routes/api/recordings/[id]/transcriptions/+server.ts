@@ -1,12 +1,14 @@
 import { json } from '@sveltejs/kit';
 import { z } from 'zod';
-import { MOST_TERMS, readTerms } from '$lib/core/expecting';
+import { MOST_TERMS } from '$lib/core/expecting';
+import { readScript } from '$lib/core/fitting';
 import { HOUSE_RULES, rulesSchema } from '$lib/core/track';
 import { getApp } from '$lib/server/app';
 import { answer, notSupported, readJson } from '$lib/server/http/answers';
 import { jobAnswer } from '$lib/server/jobs/runner';
 import { ApiProblem } from '$lib/server/problem';
 import { ANY_LANGUAGE } from '$lib/server/recognisers/recogniser';
+import { TIMING_ENGINE } from '$lib/server/recognisers/timing';
 import type { RequestEvent } from './$types';
 
 const hearRequest = z.object({
@@ -15,7 +17,11 @@ const hearRequest = z.object({
   title: z.string().max(300).optional(),
   rules: rulesSchema.unwrap().partial().optional(),
   vocabulary: z.array(z.string().max(1000)).max(MOST_TERMS).optional(),
-  script: z.string().optional(),
+  script: z.string().max(2_000_000).optional(),
+  figures: z.boolean().default(true),
+  /** Only this stretch is heard; the whole recording where it is left out. */
+  fromMs: z.int().min(0).optional(),
+  toMs: z.int().min(1).optional(),
   speakers: z.union([z.int().min(1), z.literal('auto')]).optional(),
   trackId: z.string().optional()
 });
@@ -25,7 +31,7 @@ export const POST = ({ params, request }: RequestEvent) =>
     const app = getApp();
     const recording = app.getRecording(params.id);
     const asked = await readJson(request, hearRequest);
-    for (const later of ['script', 'speakers', 'trackId'] as const) {
+    for (const later of ['speakers', 'trackId'] as const) {
       if (asked[later] !== undefined) return notSupported(`Hearing with “${later}”`);
     }
     const facts = await app.engineFacts(asked.engine);
@@ -45,16 +51,36 @@ export const POST = ({ params, request }: RequestEvent) =>
     if (recording.state === 'failed')
       throw new ApiProblem(422, 'unsupported_media', recording.failure ?? 'The recording failed.');
     const rules = { ...HOUSE_RULES, ...(asked.rules as Partial<typeof HOUSE_RULES> | undefined) };
+    const stretch =
+      asked.fromMs === undefined && asked.toMs === undefined
+        ? null
+        : { startMs: asked.fromMs ?? 0, endMs: Math.min(asked.toMs ?? recording.durationMs, recording.durationMs) };
+    if (stretch !== null && stretch.startMs >= stretch.endMs)
+      throw new ApiProblem(
+        422,
+        'bad_times',
+        'The stretch to be heard has to end after it begins, within the recording.'
+      );
+    if (asked.script !== undefined) {
+      if (asked.engine === TIMING_ENGINE.id)
+        throw new ApiProblem(
+          422,
+          'script_not_fitted',
+          `${facts.name} fits no script; choose an engine that hears words.`
+        );
+      if (readScript(asked.script).every((word) => word.forms.length === 0))
+        throw new ApiProblem(422, 'empty_script', 'The script holds no words that can be spoken.');
+    }
     const job = app.jobs.add('hear', recording.id, {
+      figures: asked.figures,
+      script: asked.script ?? null,
+      stretch,
       engine: asked.engine,
       language: asked.language,
       title: asked.title ?? recording.title,
       rules,
       // Those that come with the request, else those that were written down before.
-      terms:
-        asked.vocabulary === undefined
-          ? [...app.vocabulary.list(null), ...app.vocabulary.list(recording.id)]
-          : readTerms(asked.vocabulary.join('\n')).terms
+      terms: app.termsFor(recording.id, asked.vocabulary)
     });
     app.changed(recording.id);
     return json({ job: jobAnswer(job) }, { status: 202 });

@@ -1,0 +1,13 @@
+export {
+  fittedWords,
+  placeInOrder,
+  planFit,
+  type FitPlan,
+  type FitTask,
+  type FittedWord,
+  type HeardStretch,
+  type TaskTimes
+} from './fit';
+export { matchWords, type Match } from './match';
+export { readScript, type ScriptWord } from './script';
+export { sayNumber } from './say-number';
