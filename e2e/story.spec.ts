@@ -289,12 +289,8 @@ test('a video that browsers do not play is played as a copy; empty cues are laid
     .click();
   await page.getByLabel('In this recording').fill('Quenby = kwen bee\n***');
   await expect(page.getByText('nothing in it can be spoken: ***')).toBeVisible();
-  await page.getByLabel(/Empty cues on the speech/).check();
-  await page
-    .getByRole('textbox', { name: /^Language/ })
-    .first()
-    .fill('cy');
-  await expect(page.getByText('Welsh')).toBeVisible();
+  await page.getByRole('combobox', { name: 'Language spoken' }).selectOption({ label: 'Welsh' });
+  await expect(page.getByText('Welsh is timed here, not heard.')).toBeVisible();
   await checkAccessible(page);
   await page.getByRole('button', { name: 'Time it' }).click();
   await page.getByRole('link', { name: 'Type into them' }).click();

@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { CodedError } from '$lib/core/coded-error';
 import { editSchema, type ClientEdit } from '$lib/core/edits';
 import type { Term } from '$lib/core/expecting';
+import type { Span } from '$lib/core/time';
 import { trackSchema, type Track } from '$lib/core/track';
 
 /** What the server refused, and why. Status 0: it could not be reached. */
@@ -81,6 +82,8 @@ export const jobSchema = z.object({
   state: z.enum(['queued', 'running', 'done', 'failed', 'cancelled']),
   progress: z.number(),
   stage: z.string(),
+  /** About how long it still takes, once that can be told. */
+  leftMs: z.number().optional(),
   error: z.string().optional(),
   result: z.object({ trackId: z.string().optional() }).optional()
 });
@@ -114,6 +117,10 @@ export type ImportWarning = z.infer<typeof warningSchema>;
 
 /** What the server made of a change: its revision and edits, and what undo and redo would take now. */
 export type Saved = z.infer<typeof savedSchema>;
+
+const readingSchema = z.object({ text: z.string(), confidence: z.number() });
+/** One of the things that a passage may say. */
+export type Reading = z.infer<typeof readingSchema>;
 
 const termsSchema = z.object({ terms: z.array(z.object({ text: z.string(), soundsLike: z.string().optional() })) });
 const termsPath = (recordingId: string | null): string =>
@@ -156,7 +163,15 @@ export const api = {
   },
   hear: async (
     id: string,
-    request: { engine: string; language: string; rules: { oneWordPerCue: boolean } }
+    request: {
+      engine: string;
+      language: string;
+      rules: { oneWordPerCue: boolean };
+      figures: boolean;
+      script?: string;
+      fromMs?: number;
+      toMs?: number;
+    }
   ): Promise<Job> =>
     (await call(z.object({ job: jobSchema }), `/api/recordings/${id}/transcriptions`, post(request))).job,
   /** Names and phrases to expect: the workspace's where `recordingId` is `null`. */
@@ -167,8 +182,27 @@ export const api = {
     const body = terms.map(({ text, soundsLike }) => ({ text, ...(soundsLike !== null && { soundsLike }) }));
     return termsFrom(await call(termsSchema, termsPath(recordingId), { ...post({ terms: body }), method: 'PUT' }));
   },
+  /** What a passage may say, best first. */
+  hearAgain: async (id: string, passage: Span): Promise<Reading[]> =>
+    (
+      await call(
+        z.object({ readings: z.array(readingSchema) }),
+        `/api/recordings/${id}/hear-again`,
+        post({ fromMs: passage.startMs, toMs: passage.endMs })
+      )
+    ).readings,
   job: async (id: string): Promise<Job> => (await call(z.object({ job: jobSchema }), `/api/jobs/${id}`)).job,
-  cancelJob: (id: string): Promise<unknown> => call(z.unknown(), `/api/jobs/${id}`, { method: 'DELETE' }),
+  /** What a hearing has heard so far, as it will stand in the draft. */
+  wordsSoFar: async (id: string): Promise<{ text: string; startMs: number }[]> =>
+    (
+      await call(
+        z.object({ words: z.array(z.object({ text: z.string(), startMs: z.number() })) }),
+        `/api/jobs/${id}/words`
+      )
+    ).words,
+  /** `keep`: a hearing leaves a track of what it had heard. */
+  cancelJob: (id: string, options: { keep: boolean } = { keep: false }): Promise<unknown> =>
+    call(z.unknown(), `/api/jobs/${id}${options.keep ? '?keep=heard' : ''}`, { method: 'DELETE' }),
   importCaptions: (id: string, request: { format: 'srt' | 'vtt'; language: string; content: string; title?: string }) =>
     call(
       z.object({ track: z.object({ id: z.string() }), warnings: z.array(warningSchema) }),

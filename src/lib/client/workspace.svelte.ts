@@ -6,9 +6,14 @@ import { getContext, setContext } from 'svelte';
 import type { SpeechMap } from '$lib/core/audio';
 import { clamp, lastStartingBy, type Ms, type Span } from '$lib/core/time';
 import { lookUp, shownWords, type Cue, type Track, type Word } from '$lib/core/track';
+import { writeInPlace } from '$lib/core/wording';
+import type { ClientEdit } from '$lib/core/edits';
 import type { Recording } from './api';
 import { Player } from './player.svelte';
 import { TrackSession } from './session/track-session.svelte';
+
+/** What the server hears as one stretch. */
+const LONGEST_PASSAGE_MS = 30_000;
 
 /** What the sound of a recording looks like. */
 export interface Sound {
@@ -22,6 +27,16 @@ export interface Surface {
   /** Goes into the text. */
   enter(): void;
   stepRow?(by: 1 | -1): void;
+  /** Ids of the words that a hand has selected, in order. */
+  selectedWords?(): readonly string[];
+}
+
+/** A stretch that is heard again, and what its new text takes the place of. */
+export interface Passage extends Span {
+  /** Words that follow one another; none where the passage is still without text. */
+  readonly words: readonly Word[];
+  /** The cue without text that it is; `null` where it has words, or lies where no cue is. */
+  readonly cueId: string | null;
 }
 
 export class Workspace {
@@ -36,6 +51,8 @@ export class Workspace {
   spokenCueId: string | null = $state(null);
   /** Said by the status line and to screen readers. */
   notice = $state('');
+  /** The passage that is being heard again. */
+  passage: Passage | null = $state.raw(null);
   /** Called before anything is done with the track: text still being typed is put into it. */
   flushTyping: () => void = () => undefined;
 
@@ -236,6 +253,63 @@ export class Workspace {
       return { startMs: cue.startMs, endMs: Math.round(clamp(wanted.endMs, cue.startMs + 100, most)) };
     const byMs = clamp(wanted.startMs, least, most - (cue.endMs - cue.startMs)) - cue.startMs;
     return { startMs: Math.round(cue.startMs + byMs), endMs: Math.round(cue.endMs + byMs) };
+  }
+
+  /** Hears again what is selected, else the chosen word, else the chosen cue, else the empty stretch at the playhead. */
+  hearAgain(): void {
+    const passage = this.#passageHere();
+    if (passage === null) this.say('Choose words, a cue or a place without one to hear again.');
+    else if (passage.endMs - passage.startMs > LONGEST_PASSAGE_MS)
+      this.say(`A passage of at most ${LONGEST_PASSAGE_MS / 1000} seconds can be heard again.`);
+    else {
+      this.passage = passage;
+      this.player.setLoop(null);
+    }
+  }
+
+  #passageHere(): Passage | null {
+    const { track, cue } = this;
+    const { nowMs } = this.player;
+    const { wordAt } = lookUp(track);
+    const selected = this.surface?.selectedWords?.() ?? [];
+    const ids = selected.length > 0 ? selected : this.wordId !== null ? [this.wordId] : (cue?.wordIds ?? []);
+    const at = ids.map((id) => wordAt.get(id)).filter((found) => found !== undefined);
+    if (at.length > 0) {
+      const words = track.words.slice(Math.min(...at), Math.max(...at) + 1);
+      const endMs = Math.max(...words.map((word) => word.endMs));
+      return { words, cueId: null, startMs: Math.min(...words.map((word) => word.startMs)), endMs };
+    }
+    if (cue !== null) return { words: [], cueId: cue.id, startMs: cue.startMs, endMs: cue.endMs };
+    const before = lastStartingBy(track.cues, nowMs);
+    const freeFromMs = track.cues[before]?.endMs ?? 0;
+    const freeToMs = track.cues[before + 1]?.startMs ?? this.recording.durationMs;
+    const startMs = Math.max(freeFromMs, nowMs - 1000);
+    const endMs = Math.min(freeToMs, nowMs + 4000);
+    return endMs - startMs < 300 ? null : { words: [], cueId: null, startMs, endMs };
+  }
+
+  /** Puts a reading in the passage's place, as one change. */
+  takeReading(passage: Passage, reading: string): void {
+    const { words, cueId, startMs, endMs } = passage;
+    const text = writeInPlace(
+      reading,
+      words.map((word) => word.text)
+    );
+    const edit: ClientEdit =
+      words.length > 0
+        ? { type: 'replaceWords', wordIds: words.map((word) => word.id), text }
+        : cueId !== null
+          ? { type: 'setCueText', cueId, lines: [text] }
+          : { type: 'addCue', startMs, endMs, lines: [text], newCueId: crypto.randomUUID() };
+    if (this.session.edit(edit)) this.say(`Now: ${text}`);
+    else this.say('The passage has changed meanwhile: hear it again.');
+    this.closePassage();
+  }
+
+  closePassage(): void {
+    this.passage = null;
+    this.player.setLoop(null);
+    this.surface?.focus();
   }
 
   toggleLoop(): void {

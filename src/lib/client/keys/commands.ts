@@ -52,6 +52,15 @@ const table = [
   { id: 'bookmark', label: 'Bookmark', group: 'Cues', surface: 'b', typing: 'Alt+KeyB', places: TIMING },
 
   {
+    id: 'hearAgain',
+    label: 'Hear the passage again',
+    group: 'Changes',
+    surface: 'h',
+    typing: 'Alt+KeyH',
+    places: TIMING
+  },
+
+  {
     id: 'startHere',
     label: 'Start at the playhead',
     group: 'Times',

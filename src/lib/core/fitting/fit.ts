@@ -201,6 +201,24 @@ export interface FittedWord extends Span {
 /** Times of a task's words, `null` for one that is not spoken; no times where the task could not be laid. */
 export type TaskTimes = readonly (Span | null)[] | null;
 
+/** An engine squeezes words that are not there into any sound: nobody speaks this fast, in ms a letter. */
+const RUSHED_MS = 38;
+
+/** Optional words in a row that would have been spoken too fast are not spoken. */
+function withoutRushed(task: FitTask, times: NonNullable<TaskTimes>): NonNullable<TaskTimes> {
+  const kept = [...times];
+  for (let at = 0; at < kept.length;) {
+    let to = at;
+    while (to < kept.length && task.words[to]!.isOptional) to++;
+    const laid = kept.slice(at, to).filter((time) => time !== null);
+    const letters = task.words.slice(at, to).reduce((sum, { form }, i) => sum + (kept[at + i] ? form.length : 0), 0);
+    const ms = laid.reduce((sum, time) => sum + time.endMs - time.startMs, 0);
+    if (laid.length > 0 && ms / letters < RUSHED_MS) kept.fill(null, at, to);
+    at = Math.max(to, at + 1);
+  }
+  return kept;
+}
+
 /** The script's words with their times, in the script's order, never going back. */
 export function fittedWords(
   script: readonly ScriptWord[],
@@ -210,7 +228,8 @@ export function fittedWords(
   const spans = new Map<number, Span>();
   const looked = new Set<number>();
   const asked = new Set(done.flatMap(({ task }) => task.words.map((word) => word.of)));
-  for (const { task, times } of done) {
+  for (const { task, times: laid } of done) {
+    const times = laid && withoutRushed(task, laid);
     task.words.forEach(({ of, heard }, at) => {
       if (times !== null) looked.add(of);
       // What the engine could not lay stands where it was heard.

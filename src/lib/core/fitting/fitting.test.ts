@@ -136,6 +136,19 @@ describe('the plan', () => {
   });
 });
 
+test('words that would have been spoken faster than anyone speaks are not spoken', () => {
+  const script = readScript('We open the clock. And that is all there is.');
+  const task = planFit(script, [{ startMs: 0, endMs: 1900, words: heard('we open the clock', 100) }]).tasks[0]!;
+  const times = task.words.map((_, at) =>
+    at < 4
+      ? { startMs: at * 300, endMs: at * 300 + 280 }
+      : { startMs: 1200 + (at - 4) * 90, endMs: 1290 + (at - 4) * 90 }
+  );
+  const places = fittedWords(script, [{ task, times }], 2000).map(({ place }) => place);
+  expect(places.slice(0, 4)).toEqual(['fitted', 'fitted', 'fitted', 'fitted']);
+  expect(new Set(places.slice(4))).toEqual(new Set(['not spoken']));
+});
+
 test('fitted words keep the script’s order; signs share the room between words, and what was not found says so', () => {
   const script = readScript('We open – the heavy clock.');
   const task = planFit(script, [{ startMs: 0, endMs: 4000, words: heard('we open the clock', 100) }]).tasks[0]!;

@@ -163,6 +163,6 @@ function keepOrder(words: readonly Word[]): readonly Word[] {
 /** A recogniser's dictionary word as it is written: variant numbers off, the first person's capital on; `null` for what is no word. */
 export function wordFromDictionary(entry: string): string | null {
   const text = entry.replace(/\(\d+\)$/, '');
-  if (/^[<[+]/.test(text) || text === '') return null;
+  if (/^[<[+(]/.test(text) || text === '') return null;
   return text.replace(/^i(?=$|')/, 'I');
 }

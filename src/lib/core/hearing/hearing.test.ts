@@ -35,10 +35,11 @@ test('sentences come from pauses, chunks stand in order, and what was not heard 
 });
 
 test('dictionary entries become words as they are written', () => {
-  expect(['the(2)', "i'm", 'i', '<sil>', '++NOISE++', '[SPEECH]', "it's"].map(wordFromDictionary)).toEqual([
+  expect(['the(2)', "i'm", 'i', '<sil>', '++NOISE++', '[SPEECH]', '(NULL)', "it's"].map(wordFromDictionary)).toEqual([
     'the',
     "I'm",
     'I',
+    null,
     null,
     null,
     null,

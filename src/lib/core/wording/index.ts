@@ -2,4 +2,4 @@ export { bareWord, ENGLISH, isHesitation } from './english';
 export { capitaliseName, capitalisedStems } from './names';
 export { asks, punctuate, SENTENCE_PAUSE_MS, type Punctuation, type SpokenWord } from './sentences';
 export { figureAt, numberWord, type Figure } from './figures';
-export { writeEnglish, type WritingOptions, type WrittenWord } from './write';
+export { writeEnglish, writeInPlace, type WritingOptions, type WrittenWord } from './write';

@@ -8,6 +8,7 @@ import {
   numberWord,
   punctuate,
   writeEnglish,
+  writeInPlace,
   type SpokenWord
 } from '.';
 
@@ -155,6 +156,13 @@ test('names take their capital, sentences theirs, and a figure that begins a sen
 test('a spelling dictionary gives the words that always have a capital, and not those that also have none', () => {
   const names = capitalisedStems('5\nMonday/M\nMark/M\nmark/GSD\nReading/M\nread/G\nNATO\nLondon/M\n');
   expect([...names].sort()).toEqual(['london', 'monday']);
+});
+
+test('a reading takes the place of a passage with the passage’s first capital and last mark', () => {
+  const inPlace = (reading: string, old: string): string => writeInPlace(reading, old.split(' '));
+  expect(inPlace('on the wall', 'On along.')).toBe('On the wall.');
+  expect(inPlace('on the wall', 'on along,”')).toBe('on the wall,”');
+  expect(inPlace('eye want', 'I won’t')).toBe('eye want');
 });
 
 test('hesitations are known by their letters', () => {

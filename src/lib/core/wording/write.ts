@@ -61,3 +61,12 @@ function textOf(heard: string, startsSentence: boolean, names: ReadonlySet<strin
   const text = capitaliseName(heard, names);
   return startsSentence ? capitalise(text) : text;
 }
+
+/** A bare reading of a passage as it stands in place of the old text: its first capital and its last mark stay. */
+export function writeInPlace(reading: string, old: readonly string[]): string {
+  const [first = '', last = ''] = [old[0], old.at(-1)];
+  const opening = /^["'“‘(¿¡[]+/.exec(first)?.[0] ?? '';
+  const closing = /[.,;:!?…)\]"'”’–-]+$/.exec(last)?.[0] ?? '';
+  const isCapital = /^\P{L}*\p{Lu}\P{Lu}*$/u.test(first) && !/^\P{L}*I\b/u.test(first);
+  return opening + (isCapital ? capitalise(reading) : reading) + closing;
+}

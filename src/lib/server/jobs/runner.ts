@@ -25,11 +25,13 @@ export interface JobAnswer {
   readonly state: Job['state'];
   readonly progress: number;
   readonly stage: string;
+  /** About how long it still takes, once that can be told. */
+  readonly leftMs?: number;
   readonly error?: string;
   readonly result?: { readonly trackId?: string };
 }
 
-export function jobAnswer(job: Job): JobAnswer {
+export function jobAnswer(job: Job, leftMs?: number): JobAnswer {
   return {
     id: job.id,
     kind: job.kind,
@@ -37,6 +39,7 @@ export function jobAnswer(job: Job): JobAnswer {
     state: job.state,
     progress: job.progress,
     stage: job.stage,
+    ...(job.state === 'running' && leftMs !== undefined && { leftMs }),
     ...(job.error !== null && { error: job.error }),
     // A hearing that was cancelled may have left a track of what it had heard.
     ...((job.state === 'done' || job.trackId !== null) && {
@@ -45,12 +48,16 @@ export function jobAnswer(job: Job): JobAnswer {
   };
 }
 
+/** Share of the work after which its pace says how long the rest takes. */
+const LEAST_PACE = 0.04;
+
 export class JobRunner {
   readonly #store: JobStore;
   readonly #events: EventStream;
   readonly #handlers: Readonly<Record<JobKind, JobHandler>>;
   readonly #running = new Map<string, AbortController>();
   readonly #waiting: Record<JobKind, string[]> = { prepare: [], hear: [] };
+  readonly #leftMs = new Map<string, number>();
   readonly #ended = new Map<string, (() => void)[]>();
   #isClosing = false;
 
@@ -80,6 +87,11 @@ export class JobRunner {
     const job = this.#store.find(id);
     if (job === null) throw notFound('job', id);
     return job;
+  }
+
+  /** A job as the API tells it. */
+  answerOf(job: Job): JobAnswer {
+    return jobAnswer(job, this.#leftMs.get(job.id));
   }
 
   /** Ends a job at once; one that has ended stays as it is. */
@@ -131,11 +143,15 @@ export class JobRunner {
     this.#store.update(id, { state: 'running' });
     let toldAtMs = 0;
     let toldStage = '';
+    let pace = { stage: '', fromMs: 0, fromProgress: 0 };
     const tell = (stage: string, progress: number): void => {
       const nowMs = Date.now();
       if (controller.signal.aborted || (stage === toldStage && nowMs - toldAtMs < 200)) return;
       toldAtMs = nowMs;
       toldStage = stage;
+      if (stage !== pace.stage) pace = { stage, fromMs: nowMs, fromProgress: progress };
+      const done = progress - pace.fromProgress;
+      if (done >= LEAST_PACE) this.#leftMs.set(id, Math.round(((nowMs - pace.fromMs) * (1 - progress)) / done));
       this.#store.update(id, { stage, progress: Math.min(1, Math.max(0, progress)) });
       this.#tell(id);
     };
@@ -154,6 +170,7 @@ export class JobRunner {
       }
     } finally {
       this.#running.delete(id);
+      this.#leftMs.delete(id);
       if (!this.#isClosing) {
         this.#finish(id);
         this.#next(kind);
@@ -169,6 +186,6 @@ export class JobRunner {
 
   #tell(id: string): void {
     const job = this.#store.find(id);
-    if (job !== null) this.#events.send({ name: 'job', jobId: id, data: { job: jobAnswer(job) } });
+    if (job !== null) this.#events.send({ name: 'job', jobId: id, data: { job: this.answerOf(job) } });
   }
 }

@@ -4,6 +4,7 @@
   import type { CommandId, Place } from '$lib/client/keys/commands';
   import { preferences } from '$lib/client/preferences.svelte';
   import { useWorkspace } from '$lib/client/workspace.svelte';
+  import HearAgain from './HearAgain.svelte';
   import CueCard from '../cue-card/CueCard.svelte';
   import KeysDialog from './KeysDialog.svelte';
   import Picture from './Picture.svelte';
@@ -76,7 +77,10 @@
     <section class="surface">{@render children()}</section>
     <aside aria-label="Picture and cue">
       <Picture />
-      {#if !wide && place !== 'hand-over'}<CueCard {onCommand} />{/if}
+      {#if !wide && place !== 'hand-over'}
+        {#if workspace.passage !== null}<HearAgain passage={workspace.passage} />{/if}
+        <CueCard {onCommand} />
+      {/if}
     </aside>
   </main>
   <Transport>

@@ -121,6 +121,7 @@
         if (at.add() !== null) at.surface?.enter();
       },
       remove: () => at.remove(),
+      hearAgain: () => at.hearAgain(),
       bookmark: () => cue !== null && session.edit({ type: 'annotateCue', cueId: cue.id, bookmark: !cue.bookmark }),
       startHere: () => at.setEdge('start', player.nowMs),
       endHere: () => at.setEdge('end', player.nowMs),

@@ -1,15 +1,19 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
   import { onMount } from 'svelte';
-  import { formatClock } from '$lib/core/time';
+  import { formatClock, type Span } from '$lib/core/time';
   import { api, ServerProblem, type Engine, type ImportWarning, type Job, type Recording } from '$lib/client/api';
   import { listenToServer } from '$lib/client/events';
   import { listenToKeys } from '$lib/client/keys/keyboard';
+  import { languageGroups, languageName } from '$lib/client/languages';
   import { preferences } from '$lib/client/preferences.svelte';
   import KeysDialog from '../frame/KeysDialog.svelte';
-  import ProgressBar from '../frame/ProgressBar.svelte';
   import TopBar from '../frame/TopBar.svelte';
   import Names from './Names.svelte';
+  import Progress from './Progress.svelte';
+  import Stretch from './Stretch.svelte';
+
+  const TIMING_ENGINE_ID = 'timing-only';
 
   interface Props {
     recordingId: string;
@@ -17,9 +21,13 @@
   let { recordingId }: Props = $props();
   let recording = $state.raw<Recording | null>(null);
   let engines = $state.raw<readonly Engine[] | null>(null);
-  let engineId = $state('pocketsphinx-en-us');
+  let way = $state<'words' | 'script' | 'empty cues'>('words');
   let spokenLanguage = $state('en');
+  let otherLanguage = $state('');
   let oneWordPerCue = $state(false);
+  let figures = $state(true);
+  let script = $state('');
+  let stretch = $state.raw<Span | null>(null);
   let job = $state.raw<Job | null>(null);
   let failure = $state<string | null>(null);
   let imported: {
@@ -27,14 +35,27 @@
     readonly name: string;
     readonly warnings: readonly ImportWarning[];
   } | null = $state.raw(null);
-  let language = $state('en');
+  let fileLanguage = $state('en');
   let areKeysOpen = $state(false);
   let names = $state<{ save(): Promise<void> } | undefined>();
   let chooser = $state<HTMLInputElement | undefined>();
 
-  const engine = $derived(engines?.find((one) => one.id === engineId) ?? null);
+  const OTHER = 'other';
+  const language = $derived(spokenLanguage === OTHER ? otherLanguage.trim() : spokenLanguage);
+  const primary = (tag: string): string => tag.split('-')[0]!.toLowerCase();
+  /** The one that hears the language, if there is one. */
+  const hearing = $derived(
+    engines?.find(
+      (one) => one.id !== TIMING_ENGINE_ID && one.languages.some((tag) => primary(tag) === primary(language))
+    ) ?? null
+  );
+  const groups = $derived(
+    languageGroups((engines ?? []).filter((one) => one.id !== TIMING_ENGINE_ID).flatMap((one) => one.languages))
+  );
+  const isTimedOnly = $derived(engines !== null && hearing === null);
+  const chosenWay = $derived(isTimedOnly ? 'empty cues' : way);
   /** Or only times, as the other engine does. */
-  const hearsWords = $derived(engineId !== 'timing-only');
+  const hearsWords = $derived(chosenWay !== 'empty cues');
   const isBusy = $derived(job !== null && (job.state === 'queued' || job.state === 'running'));
   const firstTrack = $derived(recording?.tracks[0]);
   const places = $derived([
@@ -44,15 +65,6 @@
       href: firstTrack === undefined ? null : `/recordings/${recordingId}/tracks/${firstTrack.id}/${place}`
     }))
   ]);
-  const languageName = (tag: string): string => {
-    try {
-      return new Intl.DisplayNames(['en'], { type: 'language' }).of(tag) ?? tag;
-    } catch {
-      // A tag that is no tag yet is shown as it stands.
-      return tag;
-    }
-  };
-
   async function load(): Promise<void> {
     try {
       recording = await api.recording(recordingId);
@@ -101,9 +113,12 @@
     try {
       await names?.save();
       const asked = await api.hear(recordingId, {
-        engine: engineId,
-        language: hearsWords ? 'en' : spokenLanguage.trim(),
-        rules: { oneWordPerCue: hearsWords && oneWordPerCue }
+        engine: hearsWords && hearing !== null ? hearing.id : TIMING_ENGINE_ID,
+        language,
+        rules: { oneWordPerCue: hearsWords && oneWordPerCue },
+        figures,
+        ...(chosenWay === 'script' && { script }),
+        ...(stretch !== null && { fromMs: stretch.startMs, toMs: stretch.endMs })
       });
       // What was told of it meanwhile is newer.
       if (job?.id !== asked.id) job = asked;
@@ -119,7 +134,7 @@
     try {
       const content = await file.text();
       const format = /^\ufeff?WEBVTT/.test(content) || file.name.toLowerCase().endsWith('.vtt') ? 'vtt' : 'srt';
-      const { track, warnings } = await api.importCaptions(recordingId, { format, language, content });
+      const { track, warnings } = await api.importCaptions(recordingId, { format, language: fileLanguage, content });
       imported = { trackId: track.id, name: file.name, warnings };
       await load();
     } catch (error) {
@@ -143,57 +158,102 @@
   {:else}
     <section class="hear">
       <h2>Have it heard</h2>
-      {#if engine !== null && !engine.available}
-        <p class="failed" role="alert">{engine.reason}</p>
+      {#if hearing !== null && !hearing.available}
+        <p class="failed" role="alert">{hearing.reason}</p>
       {:else}
         <p>It is heard on this machine: the sound goes nowhere.</p>
       {/if}
+      <div class="option">
+        <label
+          >Language spoken
+          <select class="field" bind:value={spokenLanguage}>
+            {#each groups as group (group.label)}
+              <optgroup label={group.label}>
+                {#each group.tags as tag (tag)}<option value={tag}>{languageName(tag)}</option>{/each}
+              </optgroup>
+            {/each}
+            <option value={OTHER}>Another…</option>
+          </select></label
+        >
+        {#if spokenLanguage === OTHER}
+          <label
+            >Its tag <input class="field" size="9" placeholder="gsw" bind:value={otherLanguage} />
+            <span class="soft">{languageName(otherLanguage)}</span></label
+          >
+        {/if}
+      </div>
       <fieldset class="ways">
         <legend>What it becomes</legend>
         <label
-          ><input type="radio" bind:group={engineId} value="pocketsphinx-en-us" /> Words and cues, from English speech</label
+          ><input type="radio" bind:group={way} value="words" disabled={isTimedOnly} /> Words and cues, as they are heard</label
         >
         <label
-          ><input type="radio" bind:group={engineId} value="timing-only" /> Empty cues on the speech, to be typed into, in
-          any language</label
+          ><input type="radio" bind:group={way} value="script" disabled={isTimedOnly} /> Words and cues of a script you have,
+          fitted to the sound</label
         >
+        <label
+          ><input type="radio" bind:group={way} value="empty cues" checked={!hearsWords} /> Empty cues on the speech, to be
+          typed into</label
+        >
+        {#if isTimedOnly}
+          <span class="soft">{languageName(language) || 'This language'} is timed here, not heard.</span>
+        {/if}
       </fieldset>
-      {#if hearsWords}
-        <label class="option"><input type="checkbox" bind:checked={oneWordPerCue} /> One word a cue</label>
-      {:else}
-        <label class="option"
-          >Language <input class="field" size="7" bind:value={spokenLanguage} />
-          <span class="soft">{languageName(spokenLanguage)}</span></label
-        >
+      {#if chosenWay === 'script'}
+        <label class="script"
+          >The script, as it is spoken
+          <textarea class="field" rows="8" bind:value={script}></textarea>
+        </label>
+        <p class="soft">
+          It stays to the letter. What nobody speaks, and what is spoken and not in it, stands on the page struck
+          through.
+        </p>
       {/if}
-      <div hidden={!hearsWords}>
+      <Stretch {recordingId} durationMs={recording.durationMs} bind:stretch />
+      {#if hearsWords}
+        <div class="option">
+          {#if chosenWay === 'words'}
+            <label><input type="checkbox" bind:checked={figures} /> Numbers as figures</label>
+          {/if}
+          <label><input type="checkbox" bind:checked={oneWordPerCue} /> One word a cue</label>
+        </div>
+      {/if}
+      <div hidden={!hearsWords} class="names">
         <Names bind:this={names} {recordingId} onFailure={(message: string) => void (failure = message)} />
       </div>
       {#if job !== null && isBusy}
-        <div class="work">
-          <ProgressBar label={job.stage} progress={job.progress} />
-          <p role="status">
-            <strong>{job.state === 'queued' ? 'Waiting its turn' : job.stage}</strong>
-            <span class="mono">{Math.round(job.progress * 100)} %</span>
-          </p>
-          {#if job.kind === 'hear'}<button class="act" onclick={() => job !== null && void api.cancelJob(job.id)}
-              >Cancel</button
-            >{/if}
-        </div>
-        <p class="soft">It goes on while you do something else, and after a restart.</p>
+        <Progress {job} onFailure={(message: string) => void (failure = message)} />
       {/if}
       {#if job === null || !isBusy || job.kind === 'prepare'}
         <button
           class="act filled large"
           onclick={() => void hear()}
-          disabled={engine?.available === false || recording.state === 'failed'}
-          >{recording.tracks.length > 0 ? 'Hear it again, as a new track' : hearsWords ? 'Hear it' : 'Time it'}</button
+          disabled={engines === null ||
+            (hearsWords && hearing?.available !== true) ||
+            recording.state === 'failed' ||
+            language === '' ||
+            (chosenWay === 'script' && script.trim() === '')}
+          >{recording.tracks.length > 0
+            ? 'Hear it again, as a new track'
+            : chosenWay === 'words'
+              ? 'Hear it'
+              : chosenWay === 'script'
+                ? 'Fit it'
+                : 'Time it'}</button
         >
       {/if}
       {#if job?.kind === 'hear' && job.state === 'failed'}<p class="failed" role="alert">
           It could not be heard: {job.error}
         </p>{/if}
-      {#if job?.kind === 'hear' && job.state === 'cancelled'}<p class="soft" role="status">Cancelled.</p>{/if}
+      {#if job?.kind === 'hear' && job.state === 'cancelled'}
+        <p class="soft" role="status">
+          {#if job.result?.trackId}
+            Stopped. <a href="/recordings/{recordingId}/tracks/{job.result.trackId}/read">Read what was heard</a>
+          {:else}
+            Cancelled.
+          {/if}
+        </p>
+      {/if}
       {#if job?.kind === 'hear' && job.state === 'done' && job.result?.trackId}
         <p role="status">
           {#if hearsWords}
@@ -210,8 +270,8 @@
       <h2>Or bring captions made elsewhere</h2>
       <div class="import">
         <label
-          >Language <input class="field" size="7" bind:value={language} />
-          <span class="soft">{languageName(language)}</span></label
+          >Language <input class="field" size="7" bind:value={fileLanguage} />
+          <span class="soft">{languageName(fileLanguage)}</span></label
         >
         <button class="act" onclick={() => chooser?.click()}>Choose an SRT or WebVTT file</button>
         <input
@@ -277,7 +337,7 @@
   section {
     display: grid;
     justify-items: start;
-    gap: 10px;
+    gap: 16px;
   }
   h2 {
     font-size: 20px;
@@ -291,27 +351,27 @@
     margin-bottom: 4px;
     font-weight: 700;
   }
-  .option {
-    margin-top: 4px;
-  }
   .large {
     min-height: 42px;
     padding: 8px 22px;
     font-size: 17px;
   }
-  .work {
-    display: grid;
-    grid-template-columns: 1fr auto auto;
+  .option {
+    display: flex;
+    flex-wrap: wrap;
     align-items: center;
-    gap: 18px;
+    gap: 8px 20px;
+  }
+  .names {
     width: 100%;
   }
-  .work p {
-    display: flex;
-    gap: 12px;
+  .script {
+    display: grid;
+    gap: 4px;
+    width: 100%;
   }
-  .work strong::first-letter {
-    text-transform: uppercase;
+  .script textarea {
+    line-height: 24px;
   }
   .failed {
     color: var(--clay);

@@ -55,6 +55,7 @@
   export function enter(): void {
     editor?.enterAt(workspace.wordId ?? workspace.spokenWordId ?? workspace.cue?.wordIds[0] ?? null);
   }
+  export const selectedWords = (): readonly string[] => editor?.selectedWords() ?? [];
   export function focus(): void {
     place?.focus({ preventScroll: true });
   }

@@ -4,10 +4,14 @@
   import Page from './Page.svelte';
 
   const workspace = useWorkspace();
-  let page = $state<{ focus(): void; enter(): void }>();
+  let page = $state<{ focus(): void; enter(): void; selectedWords(): readonly string[] }>();
 
   onMount(() => {
-    workspace.surface = { focus: () => page?.focus(), enter: () => page?.enter() };
+    workspace.surface = {
+      focus: () => page?.focus(),
+      enter: () => page?.enter(),
+      selectedWords: () => page?.selectedWords() ?? []
+    };
     page?.focus();
     return () => (workspace.surface = null);
   });

@@ -228,6 +228,23 @@ export class PageEditor {
     this.view.focus();
   }
 
+  /** Ids of the words that the selection touches, in order; none where it is a caret. */
+  selectedWords(): readonly string[] {
+    const { from, to, empty } = this.view.state.selection;
+    if (empty) return [];
+    const ids: string[] = [];
+    this.view.state.doc.nodesBetween(from, to, (node, position) => {
+      const words = this.#models.get(node)?.words ?? [];
+      const places = placeWords(words, node.textContent);
+      words.forEach((word, at) => {
+        const place = places[at]!;
+        if (position + 1 + place.from < to && position + 1 + place.to > from) ids.push(word.id);
+      });
+      return false;
+    });
+    return ids;
+  }
+
   /** The word at the caret. */
   wordAtCaret(): Word | null {
     return this.#wordAt(this.view.state.selection.head);

@@ -1,7 +1,6 @@
 import { json } from '@sveltejs/kit';
 import { getApp, recordingAnswer } from '$lib/server/app';
 import { answer } from '$lib/server/http/answers';
-import { jobAnswer } from '$lib/server/jobs/runner';
 import { ApiProblem } from '$lib/server/problem';
 import type { RequestEvent } from './$types';
 
@@ -26,7 +25,7 @@ export const POST = ({ request, url }: RequestEvent) =>
       announced === null ? null : Number(announced)
     );
     if (/\brespond-async\b/.test(request.headers.get('prefer') ?? '')) {
-      return json({ recording: recordingAnswer(app, recording), job: jobAnswer(job) }, { status: 202 });
+      return json({ recording: recordingAnswer(app, recording), job: app.jobs.answerOf(job) }, { status: 202 });
     }
     try {
       return json({ recording: recordingAnswer(app, await app.prepared(recording.id)) }, { status: 201 });

@@ -109,7 +109,7 @@ const DEFAULT_SEARCH = '_default';
 /** Path scores hold the language's weight on top; the engine's own posteriors divide by as much (`-ascale`). */
 const SCORE_SCALE = 20;
 /** That an optional word is not there has to be said by the sound. */
-const SKIP_SHARE = 0.02;
+const SKIP_SHARE = 0.3;
 /** Behind a stretch's last word nobody knows what follows: by as much is an ending likelier than its own share. */
 const UNKNOWN_NEXT_ODDS = 2;
 

@@ -1,10 +1,9 @@
 import { json } from '@sveltejs/kit';
 import { getApp } from '$lib/server/app';
 import { answer } from '$lib/server/http/answers';
-import { jobAnswer } from '$lib/server/jobs/runner';
 import type { RequestEvent } from './$types';
 
-export const GET = ({ params }: RequestEvent) => answer(() => json({ job: jobAnswer(getApp().jobs.get(params.id)) }));
+export const GET = ({ params }: RequestEvent) => answer(() => json({ job: getApp().jobs.answerOf(getApp().jobs.get(params.id)) }));
 
 /** With `?keep=heard` a hearing leaves a track of what it had heard. */
 export const DELETE = ({ params, url }: RequestEvent) =>
@@ -14,5 +13,5 @@ export const DELETE = ({ params, url }: RequestEvent) =>
     const job = app.jobs.cancel(params.id);
     if (wasOpen && job.kind === 'hear' && url.searchParams.get('keep') === 'heard') await app.hearing.keepHeard(job);
     app.changed(job.recordingId);
-    return json({ job: jobAnswer(app.jobs.get(params.id)) }, { status: 202 });
+    return json({ job: app.jobs.answerOf(app.jobs.get(params.id)) }, { status: 202 });
   });

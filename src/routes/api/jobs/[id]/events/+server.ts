@@ -1,7 +1,6 @@
 import { getApp } from '$lib/server/app';
 import { answer } from '$lib/server/http/answers';
 import { eventStream } from '$lib/server/http/event-stream';
-import { jobAnswer } from '$lib/server/jobs/runner';
 import type { RequestEvent } from './$types';
 
 export const GET = ({ params }: RequestEvent) =>
@@ -11,7 +10,7 @@ export const GET = ({ params }: RequestEvent) =>
     return eventStream((sink) => {
       const tell = (): void => {
         const job = app.jobs.get(params.id);
-        sink.send({ data: { job: jobAnswer(job) } });
+        sink.send({ data: { job: getApp().jobs.answerOf(job) } });
         if (job.state !== 'queued' && job.state !== 'running') sink.end();
       };
       const stop = app.events.listen(({ event }) => {

@@ -5,7 +5,6 @@ import { readScript } from '$lib/core/fitting';
 import { HOUSE_RULES, rulesSchema } from '$lib/core/track';
 import { getApp } from '$lib/server/app';
 import { answer, notSupported, readJson } from '$lib/server/http/answers';
-import { jobAnswer } from '$lib/server/jobs/runner';
 import { ApiProblem } from '$lib/server/problem';
 import { ANY_LANGUAGE } from '$lib/server/recognisers/recogniser';
 import { TIMING_ENGINE } from '$lib/server/recognisers/timing';
@@ -83,5 +82,5 @@ export const POST = ({ params, request }: RequestEvent) =>
       terms: app.termsFor(recording.id, asked.vocabulary)
     });
     app.changed(recording.id);
-    return json({ job: jobAnswer(job) }, { status: 202 });
+    return json({ job: app.jobs.answerOf(job) }, { status: 202 });
   });

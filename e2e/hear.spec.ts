@@ -1,0 +1,86 @@
+/** Hearing with what is known before, watching it, and hearing a passage again. */
+import { expect, test } from '@playwright/test';
+import { ask, checkAccessible, saved, speech, startServer, upload, watchConsole, type Server } from './support';
+
+let server: Server;
+test.beforeAll(async () => {
+  server = await startServer();
+});
+test.afterAll(() => server.stop());
+
+const SENTENCES = [
+  'The keeper climbs one hundred and twelve steps.',
+  'First he cleans the pivots of the going train.',
+  'Then he adds one small drop of oil.',
+  'How many people still set their watches by it?'
+];
+
+test('a script is fitted to the letter; a passage of it is heard again, taken by a key and taken back', async ({
+  page
+}) => {
+  watchConsole(page);
+  const { body } = await upload(server, 'steps.wav', speech(SENTENCES));
+  await page.goto(`${server.url}/recordings/${body.recording.id}/hear`);
+  await page.getByRole('radio', { name: /script you have/ }).check();
+  await page
+    .getByRole('textbox', { name: /The script/ })
+    .fill(`${SENTENCES.join(' ')} And that is all there is to say.`);
+  await checkAccessible(page);
+  await page.getByRole('button', { name: 'Fit it' }).click();
+  await page.getByRole('link', { name: 'Read it' }).click({ timeout: 90_000 });
+  const text = page.getByTestId('page');
+  await expect(text).toContainText(SENTENCES.join(' '));
+  const hidden = await page.evaluate(() => CSS.highlights.get('page-left-out')?.size ?? 0);
+  expect(hidden, 'words that nobody speaks are struck through').toBeGreaterThan(3);
+
+  await page.locator('[data-surface]').first().focus();
+  for (let word = 0; word < 3; word++) await page.keyboard.press('f');
+  await page.keyboard.press('h');
+  const readings = page.getByRole('list', { name: 'Readings, best first' }).getByRole('button');
+  await expect(readings.nth(1)).toBeVisible({ timeout: 60_000 });
+  await checkAccessible(page);
+  const second = (await readings.nth(1).locator('span').first().textContent())!;
+  await page.keyboard.press('2');
+  await expect(page.getByRole('list', { name: 'Readings, best first' })).toBeHidden();
+  await expect(text).not.toContainText(SENTENCES[0]!);
+  await expect(text).toContainText(second);
+  await saved(page);
+  await page.keyboard.press('Control+z');
+  await expect(text).toContainText(SENTENCES[0]!);
+});
+
+test('words are read while the rest is heard; stopping keeps them; a part is chosen on the waveform', async ({
+  page
+}) => {
+  watchConsole(page);
+  const { body } = await upload(server, 'long.wav', speech([...SENTENCES, ...SENTENCES, ...SENTENCES, ...SENTENCES]));
+  const id = body.recording.id as string;
+  await page.goto(`${server.url}/recordings/${id}/hear`);
+  await page.getByRole('button', { name: 'Hear it' }).click();
+  await expect(page.getByRole('region', { name: 'Heard so far' })).toContainText('steps', { timeout: 90_000 });
+  await page.getByRole('button', { name: 'Stop, and keep what is heard' }).click();
+  await page.getByRole('link', { name: 'Read what was heard' }).click();
+  await expect(page.getByTestId('page')).toContainText('steps');
+
+  await page.goto(`${server.url}/recordings/${id}/hear`);
+  await page.getByRole('combobox', { name: 'Language spoken' }).selectOption('cy');
+  await expect(page.getByText('Welsh is timed here, not heard.')).toBeVisible();
+  const wave = (await page.locator('canvas').boundingBox())!;
+  await page.mouse.move(wave.x + wave.width * 0.25, wave.y + 20);
+  await page.mouse.down();
+  await page.mouse.move(wave.x + wave.width * 0.5, wave.y + 20, { steps: 4 });
+  await page.mouse.up();
+  const from = await page.getByRole('textbox', { name: 'From' }).inputValue();
+  expect(from).not.toBe('0:00.0');
+  await page.getByRole('button', { name: /as a new track/ }).click();
+  await expect(page.getByRole('link', { name: 'Type into them' })).toBeVisible({ timeout: 60_000 });
+  const { tracks } = (await ask(server, `/api/recordings/${id}`)).body.recording;
+  const welsh = tracks.find((track: { language: string }) => track.language === 'cy');
+  const { cues } = (await ask(server, `/api/tracks/${welsh.id}`)).body.track;
+  const [startMs, endMs] = [body.recording.durationMs * 0.25, body.recording.durationMs * 0.5];
+  expect(cues.length).toBeGreaterThan(1);
+  for (const cue of cues) {
+    expect(cue.startMs).toBeGreaterThan(startMs - 500);
+    expect(cue.endMs).toBeLessThan(endMs + 1500);
+  }
+});

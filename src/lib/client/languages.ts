@@ -1,0 +1,38 @@
+/** Languages by their names, and what can be done with a recording in them. */
+
+/** Spoken widely or captioned often; any other can be given by its tag. */
+const TAGS =
+  'af sq am ar hy az eu bn bs bg my ca zh-Hans zh-Hant hr cs da nl et fil fi fr fr-CA gl ka de de-AT de-CH el gu he hi hu is id ga it ja kn kk km ko lo lv lt mk ms ml mt mr mn ne nb nn fa pl pt pt-BR pa ro ru sr sk sl es es-MX es-419 sw sv ta te th tr uk ur uz vi cy xh zu'.split(
+    ' '
+  );
+const ENGLISH = 'en en-US en-GB en-AU en-CA en-IE en-IN en-NZ en-ZA'.split(' ');
+
+/** The language's name, or the tag itself where it is none. */
+export function languageName(tag: string): string {
+  try {
+    return new Intl.DisplayNames(['en'], { type: 'language', languageDisplay: 'standard' }).of(tag) ?? tag;
+  } catch {
+    // A tag that is no tag yet is shown as it stands.
+    return tag;
+  }
+}
+
+export interface LanguageGroup {
+  /** What can be done in its languages. */
+  readonly label: string;
+  readonly tags: readonly string[];
+}
+
+const primary = (tag: string): string => tag.split('-')[0]!.toLowerCase();
+
+/** Every language that is offered, by what can be done in it here; `heard` are the tags that an engine hears. */
+export function languageGroups(heard: readonly string[]): readonly LanguageGroup[] {
+  const hears = new Set(heard.map(primary));
+  const byName = (tags: readonly string[]): readonly string[] =>
+    tags.toSorted((one, other) => languageName(one).localeCompare(languageName(other)));
+  const all = [...ENGLISH, ...TAGS];
+  return [
+    { label: 'Heard, fitted to a script, timed', tags: byName(all.filter((tag) => hears.has(primary(tag)))) },
+    { label: 'Timed only: empty cues', tags: byName(all.filter((tag) => !hears.has(primary(tag)))) }
+  ].filter(({ tags }) => tags.length > 0);
+}

@@ -1,0 +1,137 @@
+<script lang="ts">
+  import X from '@lucide/svelte/icons/x';
+  import { formatClock } from '$lib/core/time';
+  import { joinWords } from '$lib/core/track';
+  import { bareWord } from '$lib/core/wording';
+  import { api, type Reading } from '$lib/client/api';
+  import { useWorkspace, type Passage } from '$lib/client/workspace.svelte';
+
+  interface Props {
+    passage: Passage;
+  }
+  let { passage }: Props = $props();
+  const workspace = useWorkspace();
+  const { player } = workspace;
+  let dialog = $state<HTMLDialogElement | undefined>();
+  let readings = $state.raw<readonly Reading[] | null>(null);
+  let failure = $state<string | null>(null);
+  const now = $derived(joinWords(passage.words));
+  const bare = (text: string): string => text.split(' ').map(bareWord).join(' ');
+
+  $effect(() => {
+    const asked = passage;
+    let isLatest = true;
+    readings = null;
+    failure = null;
+    dialog?.focus({ preventScroll: true });
+    api.hearAgain(workspace.recording.id, asked).then(
+      (found) => {
+        // What stands there already is no choice.
+        if (isLatest) readings = found.filter((reading) => bare(reading.text) !== bare(now));
+      },
+      (error: unknown) => isLatest && (failure = error instanceof Error ? error.message : String(error))
+    );
+    return () => (isLatest = false);
+  });
+
+  function listen(): void {
+    if (player.isPlaying && player.loop !== null) return player.toggle();
+    player.setLoop({ startMs: Math.max(0, passage.startMs - 60), endMs: passage.endMs + 60 });
+    player.seek(passage.startMs);
+    if (!player.isPlaying) player.toggle();
+  }
+  function close(): void {
+    if (player.isPlaying && player.loop !== null) player.toggle();
+    workspace.closePassage();
+  }
+  function take(reading: Reading): void {
+    if (player.isPlaying && player.loop !== null) player.toggle();
+    workspace.takeReading(passage, reading.text);
+  }
+
+  function onKey(event: KeyboardEvent): void {
+    const reading = /^[1-9]$/.test(event.key) ? readings?.[Number(event.key) - 1] : undefined;
+    if (reading !== undefined) take(reading);
+    else if (event.key === 'Escape') close();
+    else if (event.key === ' ' && !(event.target instanceof HTMLButtonElement)) listen();
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  }
+</script>
+
+<!-- While it is open the keys are its own. -->
+<dialog open tabindex="-1" bind:this={dialog} aria-labelledby="again-title" onkeydown={onKey}>
+  <header>
+    <h3 id="again-title">Heard again <span class="mono soft">{formatClock(passage.startMs)}</span></h3>
+    <button class="act quiet" onclick={close} aria-label="Close (Esc)" title="Close (Esc)"><X size={16} /></button>
+  </header>
+  {#if now !== ''}<p class="soft">Now: {now}</p>{/if}
+  {#if failure !== null}
+    <p class="failed" role="alert">{failure}</p>
+  {:else if readings === null}
+    <p class="soft" role="status">Listening to it in three ways…</p>
+  {:else if readings.length === 0}
+    <p role="status">Nothing else was heard in it.</p>
+  {:else}
+    <ol aria-label="Readings, best first">
+      {#each readings as reading, at (reading.text)}
+        <li>
+          <button onclick={() => take(reading)}>
+            <kbd>{at + 1}</kbd>
+            <span>{reading.text}</span>
+            <span class="soft mono" title="How far the searches agree">{Math.round(reading.confidence * 100)} %</span>
+          </button>
+        </li>
+      {/each}
+    </ol>
+  {/if}
+  <button class="act" onclick={listen}>Loop the sound <kbd>Space</kbd></button>
+</dialog>
+
+<style>
+  dialog {
+    position: static;
+    display: grid;
+    gap: 8px;
+    width: 100%;
+    padding: 12px 14px;
+    border: 1px solid var(--leaf);
+    border-radius: 4px 18px;
+    background: var(--sheet);
+    color: var(--ink);
+    justify-items: start;
+  }
+  dialog:focus {
+    outline: none;
+  }
+  header {
+    display: flex;
+    align-items: center;
+    justify-content: space-between;
+    width: 100%;
+  }
+  h3 {
+    font-weight: 700;
+  }
+  ol {
+    width: 100%;
+  }
+  li button {
+    display: grid;
+    grid-template-columns: auto 1fr auto;
+    gap: 10px;
+    align-items: baseline;
+    width: 100%;
+    padding: 5px 6px;
+    border-radius: 6px;
+    text-align: left;
+  }
+  li button:hover,
+  li button:focus-visible {
+    background: var(--pale-leaf);
+  }
+  .failed {
+    color: var(--clay);
+  }
+</style>

@@ -1,0 +1,96 @@
+<script lang="ts">
+  import { api, type Job } from '$lib/client/api';
+  import ProgressBar from '../frame/ProgressBar.svelte';
+
+  interface Props {
+    job: Job;
+    onFailure: (message: string) => void;
+  }
+  let { job, onFailure }: Props = $props();
+  let words = $state.raw<readonly { readonly text: string; readonly startMs: number }[]>([]);
+  let place = $state<HTMLElement | undefined>();
+  /** Asked for once at a time, and again where more was told meanwhile. */
+  let isAsking = false;
+
+  const left = $derived.by(() => {
+    const ms = job.leftMs;
+    if (ms === undefined) return '';
+    if (ms < 60_000) return 'less than a minute left';
+    const minutes = Math.round(ms / 60_000);
+    return minutes === 1 ? 'about a minute left' : `about ${minutes} minutes left`;
+  });
+
+  $effect(() => {
+    if (job.kind !== 'hear' || job.stage !== 'hearing' || isAsking) return;
+    void job.progress;
+    isAsking = true;
+    api
+      .wordsSoFar(job.id)
+      .then(
+        (found) => (words = found),
+        (error: unknown) => onFailure(error instanceof Error ? error.message : String(error))
+      )
+      .finally(() => (isAsking = false));
+  });
+  $effect(() => {
+    void words;
+    if (place) place.scrollTop = place.scrollHeight;
+  });
+
+  const end = (keep: boolean): void =>
+    void api
+      .cancelJob(job.id, { keep })
+      .catch((error: unknown) => onFailure(error instanceof Error ? error.message : String(error)));
+</script>
+
+<div class="work">
+  <ProgressBar label={job.stage} progress={job.progress} />
+  <p role="status">
+    <strong>{job.state === 'queued' ? 'Waiting its turn' : job.stage}</strong>
+    <span class="mono">{Math.round(job.progress * 100)} %</span>
+    <span class="soft">{left}</span>
+  </p>
+</div>
+{#if words.length > 0}
+  <!-- Long enough to be scrolled by the keyboard. -->
+  <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+  <div class="words" bind:this={place} tabindex="0" role="region" aria-label="Heard so far">
+    {words.map((word) => word.text).join(' ')} <span class="soft">…</span>
+  </div>
+{/if}
+{#if job.kind === 'hear'}
+  <p class="ends">
+    {#if words.length > 0}<button class="act" onclick={() => end(true)}>Stop, and keep what is heard</button>{/if}
+    <button class="act" onclick={() => end(false)}>Cancel</button>
+    <span class="soft">It goes on while you do something else, and after a restart.</span>
+  </p>
+{/if}
+
+<style>
+  .work {
+    display: grid;
+    grid-template-columns: 1fr auto;
+    align-items: center;
+    gap: 18px;
+    width: 100%;
+  }
+  .work p,
+  .ends {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: center;
+    gap: 12px;
+  }
+  .work strong::first-letter {
+    text-transform: uppercase;
+  }
+  .words {
+    width: 100%;
+    max-height: 210px;
+    overflow-y: auto;
+    padding: 12px 18px;
+    background: var(--paper);
+    font-size: 17px;
+    line-height: 29px;
+  }
+</style>

@@ -1,0 +1,143 @@
+<script lang="ts">
+  import { levelsBetween } from '$lib/core/audio';
+  import { clamp, formatClock, parseClock, type Span } from '$lib/core/time';
+  import { api } from '$lib/client/api';
+  import { gainOf } from '../time/wave';
+
+  interface Props {
+    recordingId: string;
+    durationMs: number;
+    /** `null`: the whole recording. */
+    stretch: Span | null;
+  }
+  let { recordingId, durationMs, stretch = $bindable() }: Props = $props();
+  let canvas = $state<HTMLCanvasElement | undefined>();
+  let levels = $state.raw<Uint8Array | null>(null);
+  let failure = $state<string | null>(null);
+  let dragFrom: number | null = null;
+  const HEIGHT = 56;
+  const LEAST_MS = 500;
+
+  $effect(() => {
+    api.levels(recordingId).then(
+      (found) => (levels = found),
+      (error: unknown) => (failure = error instanceof Error ? error.message : String(error))
+    );
+  });
+
+  $effect(() => {
+    const context = canvas?.getContext('2d');
+    if (!canvas || !context || levels === null) return;
+    const width = canvas.clientWidth;
+    canvas.width = Math.round(width * devicePixelRatio);
+    canvas.height = Math.round(HEIGHT * devicePixelRatio);
+    context.scale(devicePixelRatio, devicePixelRatio);
+    const style = getComputedStyle(canvas);
+    const gain = gainOf(levels);
+    const middle = HEIGHT / 2;
+    for (let x = 0; x < width; x++) {
+      const fromMs = (x / width) * durationMs;
+      const { least, greatest } = levelsBetween(levels, fromMs, ((x + 1) / width) * durationMs);
+      const isIn = stretch === null || (fromMs >= stretch.startMs && fromMs < stretch.endMs);
+      if (stretch !== null && isIn) {
+        context.fillStyle = style.getPropertyValue('--pale-leaf');
+        context.fillRect(x, 0, 1, HEIGHT);
+      }
+      context.fillStyle = style.getPropertyValue('--wave');
+      context.globalAlpha = isIn ? 1 : 0.35;
+      const top = middle - Math.min(1, greatest * gain) ** 0.8 * middle;
+      const bottom = middle + Math.min(1, -least * gain) ** 0.8 * middle;
+      context.fillRect(x, top, 1, Math.max(1, bottom - top));
+      context.globalAlpha = 1;
+    }
+  });
+
+  const msAt = (event: PointerEvent & { currentTarget: HTMLElement }): number => {
+    const box = event.currentTarget.getBoundingClientRect();
+    return Math.round(clamp((event.clientX - box.left) / box.width, 0, 1) * durationMs);
+  };
+  function choose(fromMs: number, toMs: number): void {
+    const [startMs, endMs] = [Math.min(fromMs, toMs), Math.max(fromMs, toMs)];
+    const isWhole = endMs - startMs < LEAST_MS || (startMs <= 0 && endMs >= durationMs);
+    stretch = isWhole ? null : { startMs, endMs };
+  }
+  function type(edge: 'start' | 'end', input: HTMLInputElement): void {
+    const ms = parseClock(input.value);
+    const now = stretch ?? { startMs: 0, endMs: durationMs };
+    if (ms !== null) {
+      const wanted = clamp(ms, 0, durationMs);
+      if (edge === 'start' && wanted < now.endMs) choose(wanted, now.endMs);
+      if (edge === 'end' && wanted > now.startMs) choose(now.startMs, wanted);
+    }
+    input.value = shown(edge);
+  }
+  const shown = (edge: 'start' | 'end'): string =>
+    formatClock(edge === 'start' ? (stretch?.startMs ?? 0) : (stretch?.endMs ?? durationMs), 1);
+</script>
+
+<fieldset>
+  <legend>How much of it</legend>
+  {#if failure !== null}<p class="soft">{failure}</p>{/if}
+  <!-- The two fields below do the same by the keyboard. -->
+  <canvas
+    bind:this={canvas}
+    height={HEIGHT}
+    aria-hidden="true"
+    title="Drag over the part that is to be heard"
+    onpointerdown={(event) => {
+      event.currentTarget.setPointerCapture(event.pointerId);
+      dragFrom = msAt(event);
+    }}
+    onpointermove={(event) => dragFrom !== null && choose(dragFrom, msAt(event))}
+    onpointerup={() => (dragFrom = null)}
+    onlostpointercapture={() => (dragFrom = null)}
+  ></canvas>
+  <p class="times">
+    <label
+      >From <input
+        class="field mono"
+        size="8"
+        value={shown('start')}
+        onchange={(event) => type('start', event.currentTarget)}
+      /></label
+    >
+    <label
+      >to <input
+        class="field mono"
+        size="8"
+        value={shown('end')}
+        onchange={(event) => type('end', event.currentTarget)}
+      /></label
+    >
+    {#if stretch === null}
+      <span class="soft">All of it. Drag over the waveform for a part.</span>
+    {:else}
+      <button class="act" onclick={() => (stretch = null)}>All of it</button>
+    {/if}
+  </p>
+</fieldset>
+
+<style>
+  fieldset {
+    width: 100%;
+  }
+  legend {
+    margin-bottom: 4px;
+    font-weight: 700;
+  }
+  canvas {
+    display: block;
+    width: 100%;
+    height: 56px;
+    background: var(--paper);
+    cursor: crosshair;
+    touch-action: none;
+  }
+  .times {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: center;
+    gap: 12px;
+    margin-top: 8px;
+  }
+</style>
