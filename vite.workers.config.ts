@@ -21,7 +21,8 @@ export default defineConfig({
         index: source('processes/start.ts'),
         seed: source('processes/seed.ts'),
         'speech-map': source('processes/speech-map.ts'),
-        engine: source('processes/engine.ts')
+        engine: source('processes/engine.ts'),
+        voices: source('processes/voices.ts')
       },
       output: { entryFileNames: '[name].js', chunkFileNames: 'shared/[name]-[hash].js' }
     }

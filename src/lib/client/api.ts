@@ -169,6 +169,7 @@ export const api = {
       rules: { oneWordPerCue: boolean };
       figures: boolean;
       script?: string;
+      speakers?: number | 'auto';
       fromMs?: number;
       toMs?: number;
     }

@@ -11,10 +11,13 @@ import {
   type DraftOptions,
   type HeardChunk
 } from '$lib/core/hearing';
+import { recue } from '$lib/core/cueing';
+import { assignVoices } from '$lib/core/speakers';
 import { type Span } from '$lib/core/time';
 import { rulesSchema, type Track, type Word } from '$lib/core/track';
 import type { WritingOptions } from '$lib/core/wording';
 import { loadSpeech } from '../media/prepare';
+import { findTurns } from '../media/voices';
 import type { MediaFiles } from '../media/files';
 import { ApiProblem } from '../problem';
 import type { Recogniser, SoundRequest } from '../recognisers/recogniser';
@@ -39,6 +42,11 @@ export const hearParams = z.object({
   figures: z.boolean().default(true),
   /** The words that are spoken, to be fitted. */
   script: z.string().nullable().default(null),
+  /** How many voices there are, or `auto` to find out; `null`: they are not told apart. */
+  speakers: z
+    .union([z.int().min(1), z.literal('auto')])
+    .nullable()
+    .default(null),
   /** Only this stretch of the recording; `null` for all of it. */
   stretch: z.object({ startMs: z.int(), endMs: z.int() }).nullable().default(null)
 });
@@ -116,7 +124,7 @@ export class Hearing {
     if (script === null) {
       tell('making cues', 0.99);
       const writing = await writingFor(recogniser, params.figures);
-      return this.#keep(job, draftTrack(chunks, writing, options));
+      return this.#keep(job, await this.#withSpeakers(draftTrack(chunks, writing, options), context, params, speech));
     }
 
     const plan = planFit(script, chunks);
@@ -137,7 +145,8 @@ export class Hearing {
     });
     tell('making cues', 0.99);
     const fitted = fittedWords(script, done, durationMs);
-    return this.#keep(job, fittedTrack(fitted, plan.unwritten, options));
+    const track = fittedTrack(fitted, plan.unwritten, options);
+    return this.#keep(job, await this.#withSpeakers(track, context, params, speech));
   };
 
   /** Makes a track of what a cancelled hearing had heard; `null` where that was nothing. */
@@ -182,6 +191,23 @@ export class Hearing {
       onChunk: (position, words) => jobs.setChunkResult(job.id, position, JSON.stringify(words)),
       onHeard: (heardMs) => tell('hearing', 0.99 * ((doneMs + heardMs) / totalMs))
     });
+  }
+
+  /** The track with its voices told apart and its cues made anew, as a cue has one speaker. */
+  async #withSpeakers(
+    track: Track,
+    { job, signal, tell }: JobContext,
+    { speakers: count }: HearParams,
+    speech: SpeechMap
+  ): Promise<Track> {
+    if (count === null || count === 1) return track;
+    tell('telling the speakers apart', 0.99);
+    const { durationMs } = this.#parts.recordings.find(job.recordingId)!;
+    const regions = speechRegions(speech, durationMs);
+    const turns = await findTurns(this.#parts.files.soundPath(job.recordingId), regions, { count, signal });
+    const { words, speakers } = assignVoices(track.words, turns, randomUUID);
+    const told = { ...track, words, speakers };
+    return { ...told, cues: recue(told, track.rules, randomUUID) };
   }
 
   async #sound(recordingId: string): Promise<{ soundPath: string; scratchFolder: string }> {

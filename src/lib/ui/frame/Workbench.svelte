@@ -4,6 +4,7 @@
   import type { CommandId, Place } from '$lib/client/keys/commands';
   import { preferences } from '$lib/client/preferences.svelte';
   import { useWorkspace } from '$lib/client/workspace.svelte';
+  import Speakers from '../read/Speakers.svelte';
   import HearAgain from './HearAgain.svelte';
   import CueCard from '../cue-card/CueCard.svelte';
   import KeysDialog from './KeysDialog.svelte';
@@ -80,6 +81,7 @@
       {#if !wide && place !== 'hand-over'}
         {#if workspace.passage !== null}<HearAgain passage={workspace.passage} />{/if}
         <CueCard {onCommand} />
+        {#if place === 'read'}<Speakers />{/if}
       {/if}
     </aside>
   </main>

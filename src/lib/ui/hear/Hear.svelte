@@ -27,6 +27,7 @@
   let oneWordPerCue = $state(false);
   let figures = $state(true);
   let script = $state('');
+  let voices = $state<'one' | 'auto' | '2' | '3' | '4' | '5' | '6'>('one');
   let stretch = $state.raw<Span | null>(null);
   let job = $state.raw<Job | null>(null);
   let failure = $state<string | null>(null);
@@ -118,6 +119,7 @@
         rules: { oneWordPerCue: hearsWords && oneWordPerCue },
         figures,
         ...(chosenWay === 'script' && { script }),
+        ...(hearsWords && voices !== 'one' && { speakers: voices === 'auto' ? voices : Number(voices) }),
         ...(stretch !== null && { fromMs: stretch.startMs, toMs: stretch.endMs })
       });
       // What was told of it meanwhile is newer.
@@ -212,6 +214,14 @@
       <Stretch {recordingId} durationMs={recording.durationMs} bind:stretch />
       {#if hearsWords}
         <div class="option">
+          <label
+            >Voices
+            <select class="field" bind:value={voices}>
+              <option value="one">One, or not told apart</option>
+              <option value="auto">Find out</option>
+              {#each ['2', '3', '4', '5', '6'] as count (count)}<option value={count}>{count}</option>{/each}
+            </select></label
+          >
           {#if chosenWay === 'words'}
             <label><input type="checkbox" bind:checked={figures} /> Numbers as figures</label>
           {/if}

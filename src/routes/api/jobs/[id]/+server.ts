@@ -3,7 +3,8 @@ import { getApp } from '$lib/server/app';
 import { answer } from '$lib/server/http/answers';
 import type { RequestEvent } from './$types';
 
-export const GET = ({ params }: RequestEvent) => answer(() => json({ job: getApp().jobs.answerOf(getApp().jobs.get(params.id)) }));
+export const GET = ({ params }: RequestEvent) =>
+  answer(() => json({ job: getApp().jobs.answerOf(getApp().jobs.get(params.id)) }));
 
 /** With `?keep=heard` a hearing leaves a track of what it had heard. */
 export const DELETE = ({ params, url }: RequestEvent) =>

@@ -1,0 +1,105 @@
+<script lang="ts">
+  import Volume2 from '@lucide/svelte/icons/volume-2';
+  import type { Speaker, Word } from '$lib/core/track';
+  import { useWorkspace } from '$lib/client/workspace.svelte';
+
+  const workspace = useWorkspace();
+  const { session, player } = workspace;
+
+  /** Speakers who say something, each with the words. */
+  const speaking = $derived.by(() => {
+    const words = new Map<string, Word[]>();
+    for (const word of workspace.track.words) {
+      if (word.speakerId === null) continue;
+      const list = words.get(word.speakerId);
+      if (list === undefined) words.set(word.speakerId, [word]);
+      else list.push(word);
+    }
+    return workspace.track.speakers
+      .map((speaker) => ({ speaker, words: words.get(speaker.id) ?? [] }))
+      .filter((one) => one.words.length > 0);
+  });
+
+  function rename(speaker: Speaker, input: HTMLInputElement): void {
+    const name = input.value.trim();
+    if (name === '' || name === speaker.name) input.value = speaker.name;
+    else session.edit({ type: 'renameSpeaker', speakerId: speaker.id, name });
+  }
+
+  /** Plays the longest run of words without a break. */
+  function listen(words: readonly Word[]): void {
+    let best = { startMs: words[0]!.startMs, endMs: words[0]!.endMs };
+    let from = 0;
+    for (let at = 1; at <= words.length; at++) {
+      const goesOn = at < words.length && words[at]!.startMs - words[at - 1]!.endMs < 600;
+      if (goesOn) continue;
+      const run = { startMs: words[from]!.startMs, endMs: words[at - 1]!.endMs };
+      if (run.endMs - run.startMs > best.endMs - best.startMs) best = run;
+      from = at;
+    }
+    workspace.seek(best.startMs);
+    if (!player.isPlaying) player.toggle();
+  }
+
+  function merge(speaker: Speaker, words: readonly Word[], select: HTMLSelectElement): void {
+    const into = workspace.track.speakers.find((one) => one.id === select.value);
+    select.value = '';
+    if (into === undefined) return;
+    session.edit({ type: 'setSpeaker', wordIds: words.map((word) => word.id), speakerId: into.id });
+    workspace.say(`What ${speaker.name} said is ${into.name}’s now. Undo takes it back.`);
+  }
+</script>
+
+{#if speaking.length > 0}
+  <section aria-labelledby="speakers-title">
+    <h3 id="speakers-title">Speakers</h3>
+    <ul>
+      {#each speaking as { speaker, words } (speaker.id)}
+        <li>
+          <input
+            class="field"
+            aria-label="Name of {speaker.name}"
+            value={speaker.name}
+            onchange={(event) => rename(speaker, event.currentTarget)}
+            onkeydown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
+          />
+          <button class="act quiet" aria-label="Listen to {speaker.name}" title="Listen" onclick={() => listen(words)}
+            ><Volume2 size={16} /></button
+          >
+          {#if speaking.length > 1}
+            <select
+              class="field"
+              aria-label="{speaker.name} is the same as"
+              onchange={(event) => merge(speaker, words, event.currentTarget)}
+            >
+              <option value="">same as…</option>
+              {#each speaking as other (other.speaker.id)}
+                {#if other.speaker.id !== speaker.id}<option value={other.speaker.id}>{other.speaker.name}</option>{/if}
+              {/each}
+            </select>
+          {/if}
+        </li>
+      {/each}
+    </ul>
+  </section>
+{/if}
+
+<style>
+  h3 {
+    margin-bottom: 6px;
+    font-weight: 700;
+  }
+  ul {
+    display: grid;
+    gap: 6px;
+  }
+  li {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) auto auto;
+    align-items: center;
+    gap: 6px;
+  }
+  select {
+    max-width: 110px;
+  }
+</style>
