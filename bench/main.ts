@@ -3,12 +3,14 @@ import { mkdirSync, writeFileSync } from 'node:fs';
 import { removeFolders } from '../tests/server/harness';
 import { browserRows } from './browser';
 import { coreRows } from './core';
+import { draftRows } from './draft';
 import { hearingRows } from './hearing';
 import { formatTable, type Row } from './table';
 
 const GROUPS: Readonly<Record<string, () => Row[] | Promise<Row[]>>> = {
   core: coreRows,
   hearing: hearingRows,
+  draft: draftRows,
   browser: browserRows
 };
 const asked = process.argv.slice(2).filter((name) => name in GROUPS);

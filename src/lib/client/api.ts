@@ -178,6 +178,15 @@ export const api = {
   /** Names and phrases to expect: the workspace's where `recordingId` is `null`. */
   terms: async (recordingId: string | null): Promise<Term[]> =>
     termsFrom(await call(termsSchema, termsPath(recordingId))),
+  /** Names and terms in notes, the most frequent first. */
+  termsInNotes: async (notes: string): Promise<{ text: string; count: number }[]> =>
+    (
+      await call(
+        z.object({ terms: z.array(z.object({ text: z.string(), count: z.number() })) }),
+        '/api/vocabulary/suggestions',
+        post({ notes })
+      )
+    ).terms,
   /** Answers what is kept of them. */
   saveTerms: async (recordingId: string | null, terms: readonly Term[]): Promise<Term[]> => {
     const body = terms.map(({ text, soundsLike }) => ({ text, ...(soundsLike !== null && { soundsLike }) }));

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { phonesFromIpa, phraseModel, readTerms, spellTerms, spokenForms, writeTerms } from '.';
+import { phonesFromIpa, phraseModel, readTerms, spellTerms, spokenForms, termsInNotes, writeTerms } from '.';
 
 const heard = (text: string) =>
   text.split(' ').map((word, at) => ({
@@ -156,4 +156,22 @@ test('IPA becomes the phones of the dictionary', () => {
   expect(phonesFromIpa('tʃˈɜːtʃ').join(' ')).toBe('CH ER CH');
   expect(phonesFromIpa('kˈɔldɚ').join(' ')).toBe('K AO L D ER');
   expect(phonesFromIpa('…?')).toEqual([]);
+});
+
+test('names and terms of notes are offered, and not what only begins a sentence', () => {
+  const notes = `The Lanternfold Museum, programme
+Today Tobin Ashe, Keeper of the Clock, opens the back of it. Then we see the escapement and the remontoire.
+• Tobin Ashe: winding
+• Questions (Ines Calder’s list)
+Merrowby is cold in winter. The Remontoire again.`;
+  const known = new Set(
+    'the museum programme today keeper opens back then see escapement winding questions list cold winter again clock'.split(
+      ' '
+    )
+  );
+  const found = termsInNotes(notes, (word) => known.has(word));
+  expect(found.map(({ text, count }) => `${text} ${count}`)).toEqual([
+    ...['Tobin Ashe 2', 'remontoire 2', 'Lanternfold Museum 1', 'Keeper of the Clock 1', 'Ines Calder 1', 'Merrowby 1']
+  ]);
+  expect(termsInNotes('', () => true)).toEqual([]);
 });

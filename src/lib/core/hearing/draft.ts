@@ -3,6 +3,7 @@ import { recue } from '../cueing';
 import { startParagraphs } from '../formats';
 import { cutAtPauses, speechRegions, type SpeechMap } from '../audio';
 import type { FittedWord } from '../fitting';
+import { assignVoices, voiceChanges, type Turn } from '../speakers';
 import { formatClock, overlapMs, type Ms, type Span } from '../time';
 import { makeCue, makeTrack, makeWord, type Rules, type Track, type Word } from '../track';
 import { writeEnglish, type WritingOptions } from '../wording';
@@ -32,28 +33,32 @@ export interface DraftOptions {
 }
 
 /**
- * A track of all chunks: cues made, holes marked. `writing`: how bare words become sentences; `null` where they come
- * written.
+ * A track of all chunks: cues made, holes marked, voices assigned. `writing`: how bare words become sentences; `null`
+ * where they come written. `turns`: who speaks when; none where that was not asked.
  */
 export function draftTrack(
   chunks: readonly HeardChunk[],
   writing: WritingOptions | null,
+  turns: readonly Turn[],
   options: DraftOptions
 ): Track {
-  return trackOfWords(wordsOfChunks(chunks, writing, options.mint), options);
+  return trackOfWords(wordsOfChunks(chunks, writing, options.mint, turns), turns, options);
 }
 
 /** What stands in a draft for what was heard, chunk by chunk in any order. */
 export function wordsOfChunks(
   chunks: readonly HeardChunk[],
   writing: WritingOptions | null,
-  mint: () => string
+  mint: () => string,
+  turns: readonly Turn[] = []
 ): readonly Word[] {
   const inOrder = [...chunks].sort((a, b) => a.startMs - b.startMs);
   const words: Word[] = [];
   let run: HeardWord[] = [];
   const write = (): void => {
-    words.push(...writtenWords(run, writing, mint));
+    const changes = voiceChanges(run, turns);
+    const told = run.map((word, at) => (changes[at] ? { ...word, endOdds: Number.POSITIVE_INFINITY } : word));
+    words.push(...writtenWords(told, writing, mint));
     run = [];
   };
   for (const chunk of inOrder) {
@@ -70,6 +75,7 @@ export function wordsOfChunks(
 export function fittedTrack(
   fitted: readonly FittedWord[],
   unwritten: readonly { readonly before: number; readonly words: readonly HeardWord[] }[],
+  turns: readonly Turn[],
   options: DraftOptions
 ): Track {
   const words: Word[] = [];
@@ -88,12 +94,13 @@ export function fittedTrack(
     words.push(makeWord({ id: options.mint(), text, startMs, endMs, startsParagraph, ...known }));
   });
   addExtra(fitted.length);
-  return trackOfWords(keepOrder(words), options);
+  return trackOfWords(keepOrder(words), turns, options);
 }
 
-function trackOfWords(words: readonly Word[], options: DraftOptions): Track {
+function trackOfWords(words: readonly Word[], turns: readonly Turn[], options: DraftOptions): Track {
   const { trackId: id, recordingId, language, title, rules, mint } = options;
-  const track = makeTrack({ id, recordingId, language, title, rules, words, cues: [] });
+  const told = assignVoices(words, turns, mint);
+  const track = makeTrack({ id, recordingId, language, title, rules, ...told, cues: [] });
   return { ...track, cues: recue(track, rules, mint) };
 }
 

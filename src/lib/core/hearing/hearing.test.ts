@@ -24,6 +24,7 @@ test('sentences come from pauses, chunks stand in order, and what was not heard 
       { startMs: 9000, endMs: 12_000, words: heard('and listen', 9100) }
     ],
     { figures: true, names: new Set() },
+    [],
     { trackId: 't', recordingId: 'r', language: 'en', title: 'Draft', rules: HOUSE_RULES, mint: () => `m${minted++}` }
   );
   expect(track.words.map((word) => word.text).join(' ')).toBe(

@@ -1,6 +1,6 @@
 /** Voices to the words of a track. */
 import { startParagraphs } from '../formats';
-import type { Span } from '../time';
+import { overlapMs, type Span } from '../time';
 import type { Speaker, Word } from '../track';
 
 export interface Turn extends Span {
@@ -11,6 +11,35 @@ export interface Turn extends Span {
 /** Words in a row without a pause this long are one breath, and of one voice. */
 const BREATH_MS = 250;
 
+/** The voice of each word: that which speaks most of its breath. `endsBreath`: whether one ends after the word at an index. */
+function voicesOfWords(
+  words: readonly Span[],
+  turns: readonly Turn[],
+  endsBreath: (at: number) => boolean
+): readonly number[] {
+  const count = Math.max(1, ...turns.map((turn) => turn.voice + 1));
+  const voices: number[] = [];
+  let turnAt = 0;
+  for (let from = 0; from < words.length;) {
+    let to = from + 1;
+    while (to < words.length && words[to]!.startMs - words[to - 1]!.endMs < BREATH_MS && !endsBreath(to - 1)) to++;
+    const breath = words.slice(from, to);
+    while (turnAt + 1 < turns.length && turns[turnAt]!.endMs <= breath[0]!.startMs) turnAt++;
+    const spokenMs = new Array<number>(count).fill(0);
+    for (let at = turnAt; at < turns.length && turns[at]!.startMs < breath.at(-1)!.endMs; at++)
+      for (const word of breath) spokenMs[turns[at]!.voice]! += overlapMs(turns[at]!, word);
+    voices.push(...breath.map(() => spokenMs.indexOf(Math.max(...spokenMs))));
+    from = to;
+  }
+  return voices;
+}
+
+/** After which words another voice speaks on. */
+export function voiceChanges(words: readonly Span[], turns: readonly Turn[]): readonly boolean[] {
+  const voices = voicesOfWords(words, turns, () => false);
+  return voices.map((voice, at) => at + 1 < voices.length && voices[at + 1] !== voice);
+}
+
 /** Each breath goes to the voice that speaks most of it; paragraphs begin where the voice changes. */
 export function assignVoices(
   words: readonly Word[],
@@ -20,26 +49,10 @@ export function assignVoices(
   const count = Math.max(0, ...turns.map((turn) => turn.voice + 1));
   if (count < 2) return { words, speakers: [] };
   const speakers = Array.from({ length: count }, (_, at) => ({ id: mint(), name: `Speaker ${at + 1}` }));
-  const out: Word[] = [];
-  let from = 0;
-  let turnAt = 0;
-  for (let at = 1; at <= words.length; at++) {
-    const isEnd =
-      at === words.length ||
-      words[at]!.startMs - words[at - 1]!.endMs >= BREATH_MS ||
-      /[.?!]$/.test(words[at - 1]!.text);
-    if (!isEnd) continue;
-    const breath = words.slice(from, at);
-    while (turnAt + 1 < turns.length && turns[turnAt]!.endMs <= breath[0]!.startMs) turnAt++;
-    const spokenMs = new Array<number>(count).fill(0);
-    for (let index = turnAt; index < turns.length && turns[index]!.startMs < breath.at(-1)!.endMs; index++) {
-      const { startMs, endMs, voice } = turns[index]!;
-      for (const word of breath)
-        spokenMs[voice] = spokenMs[voice]! + Math.max(0, Math.min(endMs, word.endMs) - Math.max(startMs, word.startMs));
-    }
-    const voice = spokenMs.indexOf(Math.max(...spokenMs));
-    for (const word of breath) out.push({ ...word, speakerId: word.kind === 'speech' ? speakers[voice]!.id : null });
-    from = at;
-  }
-  return { words: startParagraphs(out), speakers };
+  const voices = voicesOfWords(words, turns, (at) => /[.?!]$/.test(words[at]!.text));
+  const told = words.map((word, at) => ({
+    ...word,
+    speakerId: word.kind === 'speech' ? speakers[voices[at]!]!.id : null
+  }));
+  return { words: startParagraphs(told), speakers };
 }

@@ -1,5 +1,5 @@
 export { bareWord, ENGLISH, isHesitation } from './english';
-export { capitaliseName, capitalisedStems } from './names';
+export { capitaliseName, readDictionary, type EnglishWords } from './names';
 export { asks, punctuate, SENTENCE_PAUSE_MS, type Punctuation, type SpokenWord } from './sentences';
 export { figureAt, numberWord, type Figure } from './figures';
 export { writeEnglish, writeInPlace, type WritingOptions, type WrittenWord } from './write';

@@ -3,27 +3,33 @@ import { bareWord } from './english';
 
 const ENDINGS = ['s', 'es', 'ed', 'd', 'er', 'r', 'ing', 'ings', 'ly', 'y', 'ers'];
 
-/**
- * Of a Hunspell dictionary (hunspell(5), `.dic`: one stem a line, with its flags after a slash) the stems that stand in
- * it with a capital and small letters alone: Monday, London, Peter; not Mark, May or Reading. In small letters.
- */
-export function capitalisedStems(dictionary: string): ReadonlySet<string> {
+export interface EnglishWords {
+  /** Always with a capital: Monday, London, Peter; not Mark, May or Reading. In small letters. */
+  readonly names: ReadonlySet<string>;
+  /** Whether a word, in small letters, stands in the dictionary or is plainly made from one that does. */
+  readonly isKnown: (word: string) => boolean;
+}
+
+/** A Hunspell dictionary (hunspell(5), `.dic`: one stem a line, with its flags after a slash). */
+export function readDictionary(dictionary: string): EnglishWords {
   const stems = dictionary
     .split('\n')
     .map((line) => line.split('/')[0]!.trim())
     .filter((stem) => /^\p{L}+$/u.test(stem));
   const small = new Set(stems.filter((stem) => stem === stem.toLowerCase()));
-  const isDerived = (word: string): boolean =>
+  const isKnown = (word: string): boolean =>
+    small.has(word) ||
     ENDINGS.some((ending) => {
       if (!word.endsWith(ending)) return false;
       const stem = word.slice(0, -ending.length);
-      return stem.length > 1 && [stem, `${stem}e`, stem.replace(/(.)\1$/, '$1')].some((one) => small.has(one));
+      const forms = [stem, `${stem}e`, stem.replace(/(.)\1$/, '$1'), stem.replace(/i$/, 'y')];
+      return stem.length > 1 && forms.some((one) => small.has(one));
     });
   const names = stems
     .filter((stem) => /^\p{Lu}\p{Ll}+$/u.test(stem))
     .map((stem) => stem.toLowerCase())
-    .filter((stem) => stem.length > 2 && !small.has(stem) && !isDerived(stem));
-  return new Set(names);
+    .filter((stem) => stem.length > 2 && !isKnown(stem));
+  return { names: new Set(names), isKnown };
 }
 
 /** A heard word with the capital that it always has. */

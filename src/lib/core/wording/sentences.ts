@@ -7,7 +7,7 @@ export interface SpokenWord extends Span {
   readonly text: string;
   /**
    * Natural logarithm of how much likelier the language model holds an end of sentence after this word than none;
-   * `null` where no model was asked.
+   * infinite where another voice speaks on; `null` where no model was asked.
    */
   readonly endOdds: number | null;
 }
@@ -44,13 +44,14 @@ export function punctuate(words: readonly SpokenWord[]): readonly Punctuation[] 
 function markAfter(words: readonly SpokenWord[], at: number): Punctuation {
   const next = words[at + 1];
   if (next === undefined) return '.';
+  const odds = words[at]!.endOdds;
+  if (odds === Number.POSITIVE_INFINITY) return '.';
   const pauseMs = next.startMs - words[at]!.endMs;
   const here = bareWord(words[at]!.text);
   const there = bareWord(next.text);
   const isOpen = ENGLISH.determiners.has(here) || ['and', 'or', 'but', 'of', 'to', 'with', 'from', 'i'].includes(here);
   if (isHesitation(here) || isHesitation(there)) return pauseMs >= SENTENCE_PAUSE_MS && !isHesitation(here) ? '.' : ',';
   if (pauseMs >= SENTENCE_PAUSE_MS) return isOpen ? '' : '.';
-  const odds = words[at]!.endOdds;
   if (odds === null || isOpen) return '';
   const weighed = pauseMs < LEAST_PAUSE_MS ? odds : odds + Math.min(pauseMs, LONGEST_WEIGHED_MS) * ODDS_A_PAUSE_MS;
   if (ENGLISH.joiners.has(there)) return pauseMs >= LEAST_PAUSE_MS && weighed > LEAST_ODDS_COMMA ? ',' : '';

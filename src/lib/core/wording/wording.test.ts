@@ -2,11 +2,11 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import {
   asks,
-  capitalisedStems,
   figureAt,
   isHesitation,
   numberWord,
   punctuate,
+  readDictionary,
   writeEnglish,
   writeInPlace,
   type SpokenWord
@@ -140,6 +140,12 @@ describe('sentences', () => {
     for (const text of statements) expect(asks(text.split(' ')), text).toBe(false);
   });
 
+  test('end where another voice speaks on, whatever the words', () => {
+    const words = spoken('who taught you to listen for that(1) my grandfather did');
+    const turn = words.map((word) => (word.text === 'that' ? { ...word, endOdds: Infinity } : word));
+    expect(punctuate(turn)[6]).toBe('?');
+  });
+
   test('without a model only pauses speak', () => {
     const words = spoken('so it goes / and goes').map((word) => ({ ...word, endOdds: null }));
     expect(punctuate(words)).toEqual(['', '', '.', '', '.']);
@@ -154,8 +160,9 @@ test('names take their capital, sentences theirs, and a figure that begins a sen
 });
 
 test('a spelling dictionary gives the words that always have a capital, and not those that also have none', () => {
-  const names = capitalisedStems('5\nMonday/M\nMark/M\nmark/GSD\nReading/M\nread/G\nNATO\nLondon/M\n');
+  const { names, isKnown } = readDictionary('5\nMonday/M\nMark/M\nmark/GSD\nReading/M\nread/G\nNATO\nLondon/M\n');
   expect([...names].sort()).toEqual(['london', 'monday']);
+  expect(['mark', 'marking', 'reads', 'monday', 'escapement'].map(isKnown)).toEqual([true, true, true, false, false]);
 });
 
 test('a reading takes the place of a passage with the passage’s first capital and last mark', () => {

@@ -11,8 +11,7 @@ import {
   type DraftOptions,
   type HeardChunk
 } from '$lib/core/hearing';
-import { recue } from '$lib/core/cueing';
-import { assignVoices } from '$lib/core/speakers';
+import type { Turn } from '$lib/core/speakers';
 import { type Span } from '$lib/core/time';
 import { rulesSchema, type Track, type Word } from '$lib/core/track';
 import type { WritingOptions } from '$lib/core/wording';
@@ -22,7 +21,7 @@ import type { MediaFiles } from '../media/files';
 import { ApiProblem } from '../problem';
 import type { Recogniser, SoundRequest } from '../recognisers/recogniser';
 import { TIMING_ENGINE } from '../recognisers/timing';
-import { englishNames } from '../spelling';
+import { englishWords } from '../spelling';
 import type { Db } from '../store/database';
 import type { Job, JobStore } from '../store/jobs';
 import type { RecordingStore } from '../store/recordings';
@@ -92,7 +91,7 @@ function heardChunks(jobs: JobStore, jobId: string): HeardChunk[] {
 
 /** How an engine's words become text. */
 async function writingFor(recogniser: Recogniser, figures: boolean): Promise<WritingOptions | null> {
-  return recogniser.writes === 'bare words' ? { figures, names: await englishNames() } : null;
+  return recogniser.writes === 'bare words' ? { figures, names: (await englishWords()).names } : null;
 }
 
 export class Hearing {
@@ -110,7 +109,8 @@ export class Hearing {
     const { durationMs } = this.#parts.recordings.find(job.recordingId)!;
     const whole = await loadSpeech(this.#parts.files, job.recordingId);
     const speech = params.stretch === null ? whole : within(whole, params.stretch);
-    if (speechRegions(speech, durationMs).length === 0) throw noSpeech();
+    const regions = speechRegions(speech, durationMs);
+    if (regions.length === 0) throw noSpeech();
     const options = this.#options(job, params);
     if (params.engine === TIMING_ENGINE.id) return this.#keep(job, timingTrack(speech, durationMs, options));
 
@@ -119,12 +119,13 @@ export class Hearing {
     // As it is said: figures in words, each sentence a phrase.
     const phrases = script === null ? [] : phrasesOf(script);
     const sound = { ...(await this.#sound(job.recordingId)), terms: params.terms, phrases, signal };
-    await this.#hear(context, recogniser, sound, cutAtPauses(speechRegions(speech, durationMs), speech, CHUNK));
+    await this.#hear(context, recogniser, sound, cutAtPauses(regions, speech, CHUNK));
     const chunks = heardChunks(this.#parts.jobs, job.id);
     if (script === null) {
       tell('making cues', 0.99);
       const writing = await writingFor(recogniser, params.figures);
-      return this.#keep(job, await this.#withSpeakers(draftTrack(chunks, writing, options), context, params, speech));
+      const turns = await this.#turns(context, params, regions);
+      return this.#keep(job, draftTrack(chunks, writing, turns, options));
     }
 
     const plan = planFit(script, chunks);
@@ -145,8 +146,8 @@ export class Hearing {
     });
     tell('making cues', 0.99);
     const fitted = fittedWords(script, done, durationMs);
-    const track = fittedTrack(fitted, plan.unwritten, options);
-    return this.#keep(job, await this.#withSpeakers(track, context, params, speech));
+    const turns = await this.#turns(context, params, regions);
+    return this.#keep(job, fittedTrack(fitted, plan.unwritten, turns, options));
   };
 
   /** Makes a track of what a cancelled hearing had heard; `null` where that was nothing. */
@@ -156,7 +157,7 @@ export class Hearing {
     const chunks = heardChunks(this.#parts.jobs, job.id);
     if (recogniser === undefined || chunks.length === 0) return null;
     const writing = await writingFor(recogniser, params.figures);
-    const track = draftTrack(chunks, writing, this.#options(job, params));
+    const track = draftTrack(chunks, writing, [], this.#options(job, params));
     return this.#keep(job, track, { state: 'cancelled', stage: 'cancelled' });
   }
 
@@ -193,21 +194,15 @@ export class Hearing {
     });
   }
 
-  /** The track with its voices told apart and its cues made anew, as a cue has one speaker. */
-  async #withSpeakers(
-    track: Track,
+  /** Who speaks when, where that was asked. */
+  async #turns(
     { job, signal, tell }: JobContext,
     { speakers: count }: HearParams,
-    speech: SpeechMap
-  ): Promise<Track> {
-    if (count === null || count === 1) return track;
+    regions: readonly Span[]
+  ): Promise<readonly Turn[]> {
+    if (count === null || count === 1) return [];
     tell('telling the speakers apart', 0.99);
-    const { durationMs } = this.#parts.recordings.find(job.recordingId)!;
-    const regions = speechRegions(speech, durationMs);
-    const turns = await findTurns(this.#parts.files.soundPath(job.recordingId), regions, { count, signal });
-    const { words, speakers } = assignVoices(track.words, turns, randomUUID);
-    const told = { ...track, words, speakers };
-    return { ...told, cues: recue(told, track.rules, randomUUID) };
+    return findTurns(this.#parts.files.soundPath(job.recordingId), regions, { count, signal });
   }
 
   async #sound(recordingId: string): Promise<{ soundPath: string; scratchFolder: string }> {

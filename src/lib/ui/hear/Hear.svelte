@@ -204,7 +204,7 @@
       {#if chosenWay === 'script'}
         <label class="script"
           >The script, as it is spoken
-          <textarea class="field" rows="8" bind:value={script}></textarea>
+          <textarea class="field" rows="6" bind:value={script}></textarea>
         </label>
         <p class="soft">
           It stays to the letter. What nobody speaks, and what is spoken and not in it, stands on the page struck

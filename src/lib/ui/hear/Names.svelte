@@ -35,6 +35,37 @@
   });
   const tell = (error: unknown): void => onFailure(error instanceof Error ? error.message : String(error));
 
+  let notes = $state('');
+  let found = $state.raw<readonly { text: string; count: number }[] | null>(null);
+  let ticked = $state<Record<string, boolean>>({});
+  const listed = $derived(
+    new Set(lists.flatMap((list) => readTerms(list.text).terms.map(({ text }) => text.toLowerCase())))
+  );
+  /** Those that no list has yet. */
+  const offered = $derived((found ?? []).filter(({ text }) => !listed.has(text.toLowerCase())));
+  const tickedCount = $derived(offered.filter(({ text }) => ticked[text]).length);
+
+  function findNames(): void {
+    api.termsInNotes(notes).then((terms) => {
+      found = terms;
+      ticked = {};
+    }, tell);
+  }
+  function addTicked(): void {
+    const own = lists[0]!;
+    const chosen = offered.filter(({ text }) => ticked[text]).map(({ text }) => text);
+    own.text = [own.text.trimEnd(), ...chosen].filter((text) => text !== '').join('\n');
+    ticked = {};
+    saveQuietly();
+  }
+  async function drop(event: DragEvent): Promise<void> {
+    const file = event.dataTransfer?.files[0];
+    if (file === undefined) return;
+    event.preventDefault();
+    notes = await file.text();
+    findNames();
+  }
+
   /** Resolves when both lists are on the server as they stand here. A list that never came is not written over. */
   export async function save(): Promise<void> {
     await loaded;
@@ -67,6 +98,47 @@
       </label>
     {/each}
   </div>
+  <details>
+    <summary>Find names in notes</summary>
+    <div class="notes">
+      <label>
+        Notes, a programme or an outline: paste them, or drop a text file
+        <textarea
+          class="field"
+          rows="4"
+          bind:value={notes}
+          ondragover={(event) => event.preventDefault()}
+          ondrop={(event) => void drop(event).catch(tell)}></textarea>
+      </label>
+      <button class="act" onclick={findNames} disabled={notes.trim() === ''}>Find names</button>
+      {#if found !== null}
+        {#if offered.length === 0}
+          <p class="soft" role="status">
+            {found.length === 0 ? 'No names were found in them.' : 'All of them are listed.'}
+          </p>
+        {:else}
+          <div class="offered" role="group" aria-label="Names found">
+            {#each offered as { text, count: times } (text)}
+              <label
+                ><input type="checkbox" bind:checked={ticked[text]} />
+                {text}
+                {#if times > 1}<span class="soft">{times}×</span>{/if}</label
+              >
+            {/each}
+          </div>
+          <p>
+            <button class="act" onclick={addTicked} disabled={tickedCount === 0}
+              >{tickedCount === 0 ? 'Tick those to expect' : `Expect ${tickedCount} of them in this recording`}</button
+            >
+            <button
+              class="act quiet"
+              onclick={() => (ticked = Object.fromEntries(offered.map(({ text }) => [text, true])))}>Tick all</button
+            >
+          </p>
+        {/if}
+      {/if}
+    </div>
+  </details>
   {#if unread.length > 0}
     <p class="bad" role="status">Left out, as nothing in it can be spoken: {unread.slice(0, 5).join(', ')}</p>
   {/if}
@@ -112,5 +184,31 @@
   }
   .bad {
     color: var(--clay);
+  }
+  summary {
+    margin-top: 8px;
+    cursor: pointer;
+  }
+  .notes {
+    display: grid;
+    justify-items: start;
+    gap: 8px;
+    padding-top: 8px;
+  }
+  .notes > label {
+    width: 100%;
+  }
+  .offered {
+    display: grid;
+    grid-template-columns: repeat(auto-fill, minmax(200px, 1fr));
+    gap: 2px 16px;
+    width: 100%;
+    max-height: 220px;
+    overflow-y: auto;
+  }
+  .offered label {
+    display: block;
+    color: var(--ink);
+    font-size: 15px;
   }
 </style>

@@ -100,6 +100,6 @@
     gap: 6px;
   }
   select {
-    max-width: 110px;
+    width: 106px;
   }
 </style>
