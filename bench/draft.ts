@@ -92,11 +92,18 @@ function agreement(
 
 export async function draftRows(): Promise<Row[]> {
   const rows: Row[] = [];
+  // Spoken before the server starts: a connection that waits for the synthesiser is closed.
+  const talks = ['slt', 'rms', 'awb'].map((voice) => ({ voice, ...speak(TALK.map((text) => [voice, text])) }));
+  const dialogues = (
+    [
+      ['slt', 'rms'],
+      ['awb', 'rms']
+    ] as const
+  ).map(([one, other]) => ({ one, other, ...speak(TALK.map((text, at) => [at % 3 === 1 ? other : one, text])) }));
   const server = await startServer();
   const all: (readonly [Spoken, Spoken])[] = [];
   const before = new Map<Spoken, string>();
-  for (const voice of ['slt', 'rms', 'awb']) {
-    const { wav, words } = speak(TALK.map((text) => [voice, text]));
+  for (const { voice, wav, words } of talks) {
     const { body } = await upload(server, `${voice}.wav`, wav);
     const id = body.recording.id as string;
     await ask(server, `/api/recordings/${id}/speech`);
@@ -138,11 +145,7 @@ export async function draftRows(): Promise<Row[]> {
       textBefore
     )
   );
-  for (const [one, other] of [
-    ['slt', 'rms'],
-    ['awb', 'rms']
-  ] as const) {
-    const { wav, words } = speak(TALK.map((text, at) => [at % 3 === 1 ? other : one, text]));
+  for (const { one, other, wav, words } of dialogues) {
     const { body } = await upload(server, `${one}-${other}.wav`, wav);
     for (const speakers of [2, 'auto'] as const) {
       const told = await hear(server, body.recording.id, { speakers });

@@ -1,4 +1,7 @@
 /** Hearing with what is known before, watching it, and hearing a passage again. */
+import { execFileSync } from 'node:child_process';
+import { readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
 import { ask, checkAccessible, saved, speech, startServer, upload, watchConsole, type Server } from './support';
 
@@ -83,4 +86,42 @@ test('words are read while the rest is heard; stopping keeps them; a part is cho
     expect(cue.startMs).toBeGreaterThan(startMs - 500);
     expect(cue.endMs).toBeLessThan(endMs + 1500);
   }
+});
+
+test('names are found in notes; two voices are told apart, named once and everywhere, and made one again', async ({
+  page
+}) => {
+  watchConsole(page);
+  const parts = ['slt', 'rms', 'slt', 'rms'].map((voice, at) => {
+    const path = join(server.folder, `turn-${at}.wav`);
+    writeFileSync(path, speech([SENTENCES[at]!], voice));
+    return path;
+  });
+  const whole = join(server.folder, 'dialogue.wav');
+  execFileSync('sox', [...parts, whole]);
+  const { body } = await upload(server, 'dialogue.wav', readFileSync(whole));
+  await page.goto(`${server.url}/recordings/${body.recording.id}/hear`);
+  await page.getByText('Find names in notes').click();
+  await page
+    .getByRole('textbox', { name: /Notes, a programme/ })
+    .fill('Tonight Tobin Ashe of Merrowby talks.\nTobin Ashe, keeper');
+  await page.getByRole('button', { name: 'Find names' }).click();
+  await page.getByRole('checkbox', { name: /Tobin Ashe of Merrowby/ }).check();
+  await page.getByRole('button', { name: 'Expect 1 of them in this recording' }).click();
+  await expect(page.getByRole('textbox', { name: 'In this recording' })).toHaveValue('Tobin Ashe of Merrowby');
+
+  await page.getByRole('combobox', { name: 'Voices' }).selectOption('Find out');
+  await page.getByRole('button', { name: 'Hear it' }).click();
+  await page.getByRole('link', { name: 'Read it' }).click({ timeout: 90_000 });
+  await page.getByRole('textbox', { name: 'Name of Speaker 2' }).fill('Tobin');
+  await page.keyboard.press('Enter');
+  const paragraphs = page.getByTestId('page').locator('p');
+  await expect(page.getByTestId('page').locator('p[data-speaker="Tobin"]')).toHaveCount(2);
+  await checkAccessible(page);
+  await page.getByRole('button', { name: 'Listen to Tobin' }).click();
+  await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible();
+  await page.getByRole('button', { name: 'Pause' }).click();
+  await page.getByRole('combobox', { name: 'Tobin is the same as' }).selectOption('Speaker 1');
+  await expect(page.getByTestId('page').locator('p[data-speaker="Tobin"]')).toHaveCount(0);
+  await expect(paragraphs.first()).toHaveAttribute('data-speaker', 'Speaker 1');
 });

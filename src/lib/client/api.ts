@@ -203,11 +203,11 @@ export const api = {
     ).readings,
   job: async (id: string): Promise<Job> => (await call(z.object({ job: jobSchema }), `/api/jobs/${id}`)).job,
   /** What a hearing has heard so far, as it will stand in the draft. */
-  wordsSoFar: async (id: string): Promise<{ text: string; startMs: number }[]> =>
+  wordsSoFar: async (id: string, fromMs: number): Promise<{ text: string; startMs: number }[]> =>
     (
       await call(
         z.object({ words: z.array(z.object({ text: z.string(), startMs: z.number() })) }),
-        `/api/jobs/${id}/words`
+        `/api/jobs/${id}/words?fromMs=${fromMs}`
       )
     ).words,
   /** `keep`: a hearing leaves a track of what it had heard. */

@@ -161,13 +161,14 @@ export class Hearing {
     return this.#keep(job, track, { state: 'cancelled', stage: 'cancelled' });
   }
 
-  /** What was heard so far, as it will stand in the draft; nothing for a job that hears no words. */
-  async wordsSoFar(job: Job): Promise<readonly Word[]> {
+  /** What was heard so far from a time on, as it will stand in the draft; nothing for a job that hears no words. */
+  async wordsSoFar(job: Job, fromMs: number): Promise<readonly Word[]> {
     if (job.kind !== 'hear') return [];
     const { engine, figures } = hearParams.parse(job.params);
     const recogniser = this.#parts.recognisers.get(engine);
     if (recogniser === undefined) return [];
-    return wordsOfChunks(heardChunks(this.#parts.jobs, job.id), await writingFor(recogniser, figures), randomUUID);
+    const chunks = heardChunks(this.#parts.jobs, job.id).filter((chunk) => chunk.startMs >= fromMs);
+    return wordsOfChunks(chunks, await writingFor(recogniser, figures), randomUUID);
   }
 
   /** Hears the chunks that were not heard yet, cut anew where there are none. */

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { untrack } from 'svelte';
   import { api, type Job } from '$lib/client/api';
   import ProgressBar from '../frame/ProgressBar.svelte';
 
@@ -11,6 +12,8 @@
   let place = $state<HTMLElement | undefined>();
   /** Asked for once at a time, and again where more was told meanwhile. */
   let isAsking = false;
+  /** Engines work side by side: what is this near to the last word may still come. */
+  const UNSETTLED_MS = 90_000;
 
   const left = $derived.by(() => {
     const ms = job.leftMs;
@@ -24,10 +27,15 @@
     if (job.kind !== 'hear' || job.stage !== 'hearing' || isAsking) return;
     void job.progress;
     isAsking = true;
+    const fromMs = Math.max(0, (untrack(() => words).at(-1)?.startMs ?? 0) - UNSETTLED_MS);
     api
-      .wordsSoFar(job.id)
+      .wordsSoFar(job.id, fromMs)
       .then(
-        (found) => (words = found),
+        (found) => {
+          // From the first chunk that came again.
+          const knownMs = found[0]?.startMs ?? Number.POSITIVE_INFINITY;
+          words = [...words.filter((word) => word.startMs < knownMs), ...found];
+        },
         (error: unknown) => onFailure(error instanceof Error ? error.message : String(error))
       )
       .finally(() => (isAsking = false));

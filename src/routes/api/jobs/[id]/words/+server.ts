@@ -1,13 +1,17 @@
 import { json } from '@sveltejs/kit';
+import { z } from 'zod';
 import { getApp } from '$lib/server/app';
-import { answer } from '$lib/server/http/answers';
+import { answer, check } from '$lib/server/http/answers';
 import type { RequestEvent } from './$types';
 
-/** What a hearing has heard so far, as it will stand in the draft. */
-export const GET = ({ params }: RequestEvent) =>
+const wordsQuery = z.object({ fromMs: z.coerce.number().int().min(0).default(0) });
+
+/** What a hearing has heard so far, of the chunks that begin at `fromMs` or later, as it will stand in the draft. */
+export const GET = ({ params, url }: RequestEvent) =>
   answer(async () => {
     const app = getApp();
-    const words = await app.hearing.wordsSoFar(app.jobs.get(params.id));
+    const { fromMs } = check(wordsQuery, Object.fromEntries(url.searchParams), 'The query');
+    const words = await app.hearing.wordsSoFar(app.jobs.get(params.id), fromMs);
     return json({
       words: words.map(({ text, startMs, endMs, confidence }) => ({ text, startMs, endMs, confidence }))
     });
