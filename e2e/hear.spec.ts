@@ -110,7 +110,7 @@ test('names are found in notes; two voices are told apart, named once and everyw
   await page.getByRole('button', { name: 'Expect 1 of them in this recording' }).click();
   await expect(page.getByRole('textbox', { name: 'In this recording' })).toHaveValue('Tobin Ashe of Merrowby');
 
-  await page.getByRole('combobox', { name: 'Voices' }).selectOption('Find out');
+  await page.getByRole('combobox', { name: 'Voices' }).selectOption('2');
   await page.getByRole('button', { name: 'Hear it' }).click();
   await page.getByRole('link', { name: 'Read it' }).click({ timeout: 90_000 });
   await page.getByRole('textbox', { name: 'Name of Speaker 2' }).fill('Tobin');

@@ -170,14 +170,16 @@ test('requests of the wrong shape are told what is wrong, and nothing comes of t
     422,
     'unknown_engine'
   ]);
-  for (const later of [{ script: 'x' }, { speakers: 2 }, { trackId: 'x' }]) {
-    expect(
-      await problem(
-        `/api/recordings/${id}/transcriptions`,
-        post(JSON.stringify({ engine: 'pocketsphinx-en-us', language: 'en', ...later }))
-      )
-    ).toEqual([422, 'not_supported']);
-  }
+  const refusal = (more: object): Promise<[number, string]> =>
+    problem(
+      `/api/recordings/${id}/transcriptions`,
+      post(JSON.stringify({ engine: 'pocketsphinx-en-us', language: 'en', ...more }))
+    );
+  expect(await refusal({ trackId: 'x' })).toEqual([422, 'not_supported']);
+  expect(await refusal({ script: ' ' })).toEqual([422, 'empty_script']);
+  expect(await refusal({ fromMs: 500, toMs: 400 })).toEqual([422, 'bad_times']);
+  expect(await refusal({ engine: 'timing-only', script: 'we listen' })).toEqual([422, 'script_not_fitted']);
+  expect(await refusal({ speakers: 0 })).toEqual([400, 'bad_request']);
   for (const [path, method] of [
     ['/api/recordings/none', 'GET'],
     ['/api/recordings/none', 'DELETE'],
@@ -200,8 +202,7 @@ test('requests of the wrong shape are told what is wrong, and nothing comes of t
     [`${track}/checks`, 'GET'],
     [`${track}/doubts`, 'GET'],
     [`${track}/compare`, 'POST'],
-    [`${track}/export?format=docx`, 'GET'],
-    [`/api/recordings/${id}/hear-again`, 'POST']
+    [`${track}/export?format=docx`, 'GET']
   ] as const) {
     expect(await problem(path, { method }), path).toEqual([422, 'not_supported']);
   }

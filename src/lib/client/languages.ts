@@ -9,6 +9,7 @@ const ENGLISH = 'en en-US en-GB en-AU en-CA en-IE en-IN en-NZ en-ZA'.split(' ');
 
 /** The language's name, or the tag itself where it is none. */
 export function languageName(tag: string): string {
+  if (tag === '') return '';
   try {
     return new Intl.DisplayNames(['en'], { type: 'language', languageDisplay: 'standard' }).of(tag) ?? tag;
   } catch {

@@ -99,7 +99,7 @@ function loss(one: Cluster, other: Cluster, joined: Cluster): number {
   );
 }
 
-/** Weight of the criterion's penalty: found on talks of one and of two voices, see docs/bench.md. */
+/** Weight of the criterion’s penalty; it held on talks of one, two and three voices, see docs/bench.md. */
 const PENALTY = 4;
 const PARAMETERS = SIZE + (SIZE * (SIZE + 1)) / 2;
 /** A stretch with fewer voiced frames is given to the voice that it is most like, and founds none. */

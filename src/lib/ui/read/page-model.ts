@@ -12,14 +12,14 @@ export interface Paragraph {
   readonly startMs: number;
 }
 
-const known = new WeakMap<readonly Word[], readonly Paragraph[]>();
+const known = new WeakMap<readonly Word[], { speakers: Track['speakers']; paragraphs: readonly Paragraph[] }>();
 /** By their first word: most edits leave most paragraphs as they are. */
 let recent = new Map<Word | undefined, Paragraph>();
 
 /** All words of the track, also those left out and the holes; a paragraph begins where its first word says so. */
 export function paragraphsOf(track: Track): readonly Paragraph[] {
   const before = known.get(track.words);
-  if (before !== undefined) return before;
+  if (before?.speakers === track.speakers) return before.paragraphs;
   const names = new Map(track.speakers.map((speaker) => [speaker.id, speaker.name]));
   const runs: Word[][] = [];
   for (const word of track.words) {
@@ -38,7 +38,7 @@ export function paragraphsOf(track: Track): readonly Paragraph[] {
     return isAsBefore ? old : { words, text: joinWords(words), speaker, startMs: first.startMs };
   });
   recent = new Map(paragraphs.map((paragraph) => [paragraph.words[0], paragraph]));
-  known.set(track.words, paragraphs);
+  known.set(track.words, { speakers: track.speakers, paragraphs });
   return paragraphs;
 }
 
