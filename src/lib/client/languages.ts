@@ -24,16 +24,17 @@ export interface LanguageGroup {
   readonly tags: readonly string[];
 }
 
-const primary = (tag: string): string => tag.split('-')[0]!.toLowerCase();
+/** Of a BCP 47 tag what says the language itself, in small letters: `en` of `en-GB`. */
+export const primarySubtag = (tag: string): string => tag.split('-')[0]!.toLowerCase();
 
 /** Every language that is offered, by what can be done in it here; `heard` are the tags that an engine hears. */
 export function languageGroups(heard: readonly string[]): readonly LanguageGroup[] {
-  const hears = new Set(heard.map(primary));
+  const hears = new Set(heard.map(primarySubtag));
   const byName = (tags: readonly string[]): readonly string[] =>
     tags.toSorted((one, other) => languageName(one).localeCompare(languageName(other)));
   const all = [...ENGLISH, ...TAGS];
   return [
-    { label: 'Heard, fitted to a script, timed', tags: byName(all.filter((tag) => hears.has(primary(tag)))) },
-    { label: 'Timed only: empty cues', tags: byName(all.filter((tag) => !hears.has(primary(tag)))) }
+    { label: 'Heard, fitted to a script, timed', tags: byName(all.filter((tag) => hears.has(primarySubtag(tag)))) },
+    { label: 'Timed only: empty cues', tags: byName(all.filter((tag) => !hears.has(primarySubtag(tag)))) }
   ].filter(({ tags }) => tags.length > 0);
 }

@@ -34,18 +34,20 @@
     return () => (isLatest = false);
   });
 
+  const isLooping = (): boolean => player.isPlaying && player.loop !== null;
+
   function listen(): void {
-    if (player.isPlaying && player.loop !== null) return player.toggle();
+    if (isLooping()) return player.toggle();
     player.setLoop({ startMs: Math.max(0, passage.startMs - 60), endMs: passage.endMs + 60 });
     player.seek(passage.startMs);
     if (!player.isPlaying) player.toggle();
   }
   function close(): void {
-    if (player.isPlaying && player.loop !== null) player.toggle();
+    if (isLooping()) player.toggle();
     workspace.closePassage();
   }
   function take(reading: Reading): void {
-    if (player.isPlaying && player.loop !== null) player.toggle();
+    if (isLooping()) player.toggle();
     workspace.takeReading(passage, reading.text);
   }
 

@@ -5,7 +5,7 @@
   import { api, ServerProblem, type Engine, type ImportWarning, type Job, type Recording } from '$lib/client/api';
   import { listenToServer } from '$lib/client/events';
   import { listenToKeys } from '$lib/client/keys/keyboard';
-  import { languageGroups, languageName } from '$lib/client/languages';
+  import { languageGroups, languageName, primarySubtag } from '$lib/client/languages';
   import { preferences } from '$lib/client/preferences.svelte';
   import KeysDialog from '../frame/KeysDialog.svelte';
   import TopBar from '../frame/TopBar.svelte';
@@ -43,11 +43,11 @@
 
   const OTHER = 'other';
   const language = $derived(spokenLanguage === OTHER ? otherLanguage.trim() : spokenLanguage);
-  const primary = (tag: string): string => tag.split('-')[0]!.toLowerCase();
   /** The one that hears the language, if there is one. */
   const hearing = $derived(
     engines?.find(
-      (one) => one.id !== TIMING_ENGINE_ID && one.languages.some((tag) => primary(tag) === primary(language))
+      (one) =>
+        one.id !== TIMING_ENGINE_ID && one.languages.some((tag) => primarySubtag(tag) === primarySubtag(language))
     ) ?? null
   );
   const groups = $derived(
