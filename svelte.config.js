@@ -32,6 +32,7 @@ export default {
           '../e2e/**/*.ts',
           '../bench/**/*.ts',
           '../demo/**/*.ts',
+          '../stand-ins/**/*.ts',
           '../tests/**/*.ts'
         );
         return config;

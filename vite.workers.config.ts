@@ -22,7 +22,9 @@ export default defineConfig({
         seed: source('processes/seed.ts'),
         'speech-map': source('processes/speech-map.ts'),
         engine: source('processes/engine.ts'),
-        voices: source('processes/voices.ts')
+        voices: source('processes/voices.ts'),
+        clean: source('processes/clean.ts'),
+        'metered-service': fileURLToPath(new URL('./stand-ins/metered-service/main.ts', import.meta.url))
       },
       output: { entryFileNames: '[name].js', chunkFileNames: 'shared/[name]-[hash].js' }
     }

@@ -71,7 +71,7 @@ test('from a recording to caption files, by the keyboard alone', async ({ page }
   await page.goto(server.url);
   await expect(page.getByText('Nothing to caption yet')).toBeVisible();
   await checkAccessible(page);
-  await tabTo(page, 'Choose a file');
+  await tabTo(page, 'Choose files');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('link', { name: 'Merrowby clock' })).toBeVisible();
   await expect(page.getByText('Not heard yet')).toBeVisible();

@@ -16,6 +16,15 @@ if (!existsSync(join(env.VINETAP_DATA, 'vinetap.sqlite'))) {
   });
   if (seeded.status !== 0) process.exit(seeded.status ?? 1);
 }
+const SERVICE_PORT = process.env.VINETAP_SERVICE_PORT ?? '4180';
+env.VINETAP_METERED_URL ??= `http://127.0.0.1:${SERVICE_PORT}`;
+const service = spawn(process.execPath, [join(root, 'build', 'metered-service.js')], {
+  stdio: 'inherit',
+  env: { ...env, VINETAP_SERVICE_PORT: SERVICE_PORT, VINETAP_SERVICE_DATA: join(env.VINETAP_DATA, 'metered-service') }
+});
 const server = spawn(process.execPath, [join(root, 'build')], { stdio: 'inherit', env });
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal));
-server.once('close', (code) => process.exit(code ?? 0));
+server.once('close', (code) => {
+  service.kill();
+  process.exit(code ?? 0);
+});

@@ -97,11 +97,68 @@ const healthSchema = z.object({
       kind: z.string(),
       available: z.boolean(),
       languages: z.array(z.string()),
+      fits: z.boolean(),
+      sendsSound: z.boolean(),
+      price: z.object({ centsPerMinute: z.number(), balanceCents: z.number(), currency: z.string() }).optional(),
       reason: z.string().optional()
     })
   )
 });
 export type Engine = z.infer<typeof healthSchema>['engines'][number];
+
+const quoteSchema = z.object({
+  minutes: z.number(),
+  costCents: z.number(),
+  balanceCents: z.number(),
+  balanceAfterCents: z.number(),
+  currency: z.string()
+});
+/** What a hearing costs, before it is asked for. */
+export type Quote = z.infer<typeof quoteSchema>;
+
+const soundSourceSchema = z.object({ stream: z.number(), channel: z.number().nullable(), name: z.string() });
+/** A stream of the recording's sound, or a channel of one. */
+export type SoundSource = z.infer<typeof soundSourceSchema>;
+const sourcePath = (id: string, { stream, channel }: Pick<SoundSource, 'stream' | 'channel'>): string =>
+  `/api/recordings/${id}/sources/${stream}-${channel ?? 'all'}`;
+
+const proposalsSchema = z.object({
+  revision: z.number(),
+  proposals: z.array(
+    z.object({
+      id: z.string(),
+      madeAtMs: z.number(),
+      passages: z.array(
+        z.object({
+          startMs: z.number(),
+          endMs: z.number(),
+          wordIds: z.array(z.string()),
+          now: z.string(),
+          heard: z.string(),
+          isCorrected: z.boolean()
+        })
+      )
+    })
+  )
+});
+/** A new hearing of a track, and where it differs from the track. */
+export type Proposal = z.infer<typeof proposalsSchema>['proposals'][number];
+
+/** What a hearing is asked for. */
+export interface HearingAsked {
+  readonly engine: string;
+  readonly language: string;
+  readonly rules?: { readonly oneWordPerCue: boolean };
+  readonly figures?: boolean;
+  readonly script?: string;
+  readonly speakers?: number | 'auto';
+  readonly fromMs?: number;
+  readonly toMs?: number;
+  readonly background?: 'none' | 'music' | 'noise';
+  readonly source?: Pick<SoundSource, 'stream' | 'channel'>;
+  readonly trackId?: string;
+  readonly spendCents?: number;
+}
 
 const historySchema = z.object({ undo: z.string().nullable(), redo: z.string().nullable() });
 const entriesSchema = z.object({
@@ -127,6 +184,12 @@ const termsPath = (recordingId: string | null): string =>
   recordingId === null ? '/api/vocabulary' : `/api/recordings/${recordingId}/vocabulary`;
 const termsFrom = ({ terms }: z.infer<typeof termsSchema>): Term[] =>
   terms.map(({ text, soundsLike }) => ({ text, soundsLike: soundsLike ?? null }));
+
+async function bytes(path: string): Promise<Uint8Array> {
+  const response = await fetch(path);
+  if (!response.ok) throw problemFrom(response.status, await response.json());
+  return new Uint8Array(await response.arrayBuffer());
+}
 
 const recordingAnswer = z.object({ recording: recordingSchema });
 
@@ -156,25 +219,31 @@ export const api = {
       }),
       `/api/recordings/${id}/speech`
     ),
-  levels: async (id: string): Promise<Uint8Array> => {
-    const response = await fetch(`/api/recordings/${id}/levels`);
-    if (!response.ok) throw problemFrom(response.status, await response.json());
-    return new Uint8Array(await response.arrayBuffer());
-  },
-  hear: async (
-    id: string,
-    request: {
-      engine: string;
-      language: string;
-      rules: { oneWordPerCue: boolean };
-      figures: boolean;
-      script?: string;
-      speakers?: number | 'auto';
-      fromMs?: number;
-      toMs?: number;
-    }
-  ): Promise<Job> =>
+  levels: (id: string): Promise<Uint8Array> => bytes(`/api/recordings/${id}/levels`),
+  hear: async (id: string, request: HearingAsked): Promise<Job> =>
     (await call(z.object({ job: jobSchema }), `/api/recordings/${id}/transcriptions`, post(request))).job,
+  /** `null`: nothing is billed. */
+  quote: async (id: string, engine: string, stretch: Span): Promise<Quote | null> =>
+    (
+      await call(
+        z.object({ quote: quoteSchema.nullable() }),
+        `/api/recordings/${id}/quote?engine=${encodeURIComponent(engine)}&fromMs=${stretch.startMs}&toMs=${stretch.endMs}`
+      )
+    ).quote,
+  sources: async (id: string): Promise<SoundSource[]> =>
+    (await call(z.object({ sources: z.array(soundSourceSchema) }), `/api/recordings/${id}/sources`)).sources,
+  sourceLevels: (id: string, source: SoundSource): Promise<Uint8Array> => bytes(`${sourcePath(id, source)}/levels`),
+  sourceSampleUrl: (id: string, source: SoundSource, fromMs: number): string =>
+    `${sourcePath(id, source)}/sound?fromMs=${fromMs}`,
+  proposals: async (trackId: string): Promise<Proposal[]> =>
+    (await call(proposalsSchema, `/api/tracks/${trackId}/proposals`)).proposals,
+  takeProposed: (
+    trackId: string,
+    proposalId: string,
+    request: { revision: number; take: 'all' | readonly string[] }
+  ): Promise<unknown> => call(z.unknown(), `/api/tracks/${trackId}/proposals/${proposalId}`, post(request)),
+  putProposalAway: (trackId: string, proposalId: string): Promise<unknown> =>
+    call(z.unknown(), `/api/tracks/${trackId}/proposals/${proposalId}`, { method: 'DELETE' }),
   /** Names and phrases to expect: the workspace's where `recordingId` is `null`. */
   terms: async (recordingId: string | null): Promise<Term[]> =>
     termsFrom(await call(termsSchema, termsPath(recordingId))),
@@ -203,13 +272,17 @@ export const api = {
     ).readings,
   job: async (id: string): Promise<Job> => (await call(z.object({ job: jobSchema }), `/api/jobs/${id}`)).job,
   /** What a hearing has heard so far, as it will stand in the draft. */
-  wordsSoFar: async (id: string, fromMs: number): Promise<{ text: string; startMs: number }[]> =>
-    (
-      await call(
-        z.object({ words: z.array(z.object({ text: z.string(), startMs: z.number() })) }),
-        `/api/jobs/${id}/words?fromMs=${fromMs}`
-      )
-    ).words,
+  wordsSoFar: (
+    id: string,
+    fromMs: number
+  ): Promise<{ words: { text: string; startMs: number }[]; canBegin: boolean }> =>
+    call(
+      z.object({ words: z.array(z.object({ text: z.string(), startMs: z.number() })), canBegin: z.boolean() }),
+      `/api/jobs/${id}/words?fromMs=${fromMs}`
+    ),
+  /** The track of a hearing in work, which grows while it is corrected. */
+  beginTrack: async (jobId: string): Promise<string> =>
+    (await call(z.object({ trackId: z.string() }), `/api/jobs/${jobId}/track`, { method: 'POST' })).trackId,
   /** `keep`: a hearing leaves a track of what it had heard. */
   cancelJob: (id: string, options: { keep: boolean } = { keep: false }): Promise<unknown> =>
     call(z.unknown(), `/api/jobs/${id}${options.keep ? '?keep=heard' : ''}`, { method: 'DELETE' }),

@@ -8,7 +8,7 @@ import { clamp, lastStartingBy, type Ms, type Span } from '$lib/core/time';
 import { lookUp, shownWords, type Cue, type Track, type Word } from '$lib/core/track';
 import { writeInPlace } from '$lib/core/wording';
 import type { ClientEdit } from '$lib/core/edits';
-import type { Recording } from './api';
+import { api, type Job, type Proposal, type Recording } from './api';
 import { Player } from './player.svelte';
 import { TrackSession } from './session/track-session.svelte';
 
@@ -53,6 +53,10 @@ export class Workspace {
   notice = $state('');
   /** The passage that is being heard again. */
   passage: Passage | null = $state.raw(null);
+  /** New hearings of this track that wait to be taken or put away. */
+  proposals: readonly Proposal[] = $state.raw([]);
+  /** The hearing that this track still grows with. */
+  hearing: Job | null = $state.raw(null);
   /** Called before anything is done with the track: text still being typed is put into it. */
   flushTyping: () => void = () => undefined;
 
@@ -62,6 +66,18 @@ export class Workspace {
     this.recording = recording;
     this.session = session;
     this.player.onFrame((nowMs) => this.#follow(nowMs));
+  }
+
+  async loadProposals(): Promise<void> {
+    this.proposals = await api.proposals(this.session.trackId);
+  }
+
+  /** What is told of a job: this track may grow with it, or a new hearing of it is there. */
+  hearOf(job: Job): void {
+    if (job.kind !== 'hear' || job.recordingId !== this.recording.id) return;
+    const isWorking = job.state === 'queued' || job.state === 'running';
+    if (job.result?.trackId === this.session.trackId) this.hearing = isWorking ? job : null;
+    if (job.state === 'done') void this.loadProposals();
   }
 
   get track(): Track {

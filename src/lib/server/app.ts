@@ -3,7 +3,7 @@ import { randomUUID } from 'node:crypto';
 import { basename } from 'node:path';
 import { LEVEL_BUCKET_MS } from '$lib/core/audio';
 import { readTerms, type Term } from '$lib/core/expecting';
-import { dataFolder } from './config';
+import { dataFolder, meteredUrl } from './config';
 import { EventStream } from './events';
 import { Hearing } from './jobs/hear';
 import { JobRunner, type JobHandler } from './jobs/runner';
@@ -13,11 +13,13 @@ import { MediaFiles } from './media/files';
 import { makeProxy } from './media/proxy';
 import { mapSpeech, prepareSound } from './media/prepare';
 import { ApiProblem, notFound } from './problem';
-import { PocketSphinx } from './recognisers/pocketsphinx/recogniser';
-import type { EngineFacts, Recogniser } from './recognisers/recogniser';
+import { METERED_ENGINE_ID, MeteredService } from './recognisers/metered/recogniser';
+import { LOCAL_ENGINE_ID, PocketSphinx } from './recognisers/pocketsphinx/recogniser';
+import type { EngineFacts, LocalRecogniser, Recogniser } from './recognisers/recogniser';
 import { TIMING_ENGINE } from './recognisers/timing';
 import { lockFolder, openDatabase, type Db } from './store/database';
 import { JobStore, type Job } from './store/jobs';
+import { ProposalStore } from './store/proposals';
 import { RecordingStore, type Recording } from './store/recordings';
 import { TrackStore } from './store/tracks';
 import { VocabularyStore } from './store/vocabulary';
@@ -30,14 +32,21 @@ export class App {
   readonly tracks: OpenTracks;
   readonly jobStore: JobStore;
   readonly vocabulary: VocabularyStore;
+  readonly proposals: ProposalStore;
   readonly hearing: Hearing;
   readonly jobs: JobRunner;
   readonly files: MediaFiles;
-  readonly recognisers: ReadonlyMap<string, Recogniser> = new Map([['pocketsphinx-en-us', new PocketSphinx()]]);
+  readonly localRecogniser: LocalRecogniser = new PocketSphinx();
+  readonly recognisers: ReadonlyMap<string, Recogniser>;
   readonly #db: Db;
   readonly #lock: { release(): void };
 
   constructor(folder: string) {
+    const metered = meteredUrl();
+    this.recognisers = new Map<string, Recogniser>([
+      [LOCAL_ENGINE_ID, this.localRecogniser],
+      ...(metered === undefined ? [] : [[METERED_ENGINE_ID, new MeteredService(metered)] as const])
+    ]);
     this.#lock = lockFolder(folder);
     this.#db = openDatabase(folder);
     this.files = new MediaFiles(folder);
@@ -45,6 +54,7 @@ export class App {
     this.trackStore = new TrackStore(this.#db);
     this.jobStore = new JobStore(this.#db);
     this.vocabulary = new VocabularyStore(this.#db);
+    this.proposals = new ProposalStore(this.#db);
     this.tracks = new OpenTracks(this.trackStore, this.events);
     this.hearing = new Hearing({
       db: this.#db,
@@ -52,7 +62,10 @@ export class App {
       tracks: this.trackStore,
       recordings: this.recordings,
       files: this.files,
+      proposals: this.proposals,
+      openTracks: this.tracks,
       recognisers: this.recognisers,
+      localRecogniser: this.localRecogniser,
       speechMapped: (id) => this.speechMapped(id),
       onTrack: (id) => this.changed(id)
     });
@@ -226,7 +239,7 @@ export class App {
         this.recordings.setReady(id, durationMs);
         this.changed(id);
       }
-      await mapSpeech(this.files, id, {
+      await mapSpeech(this.files.mainSound(id), {
         signal,
         onProgress: (progress) => tell('finding speech', 0.4 + progress * 0.6)
       });

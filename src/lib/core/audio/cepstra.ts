@@ -1,4 +1,5 @@
 /** Mel-frequency cepstra and pitch of short frames: what a voice is told by. */
+import { transform } from './fft';
 
 export const CEPSTRA_RATE_HZ = 16_000;
 /** A frame begins every 10 ms and is 25 ms long. */
@@ -55,35 +56,6 @@ export class CepstralAnalyser {
       let sum = 0;
       for (let band = 0; band < FILTERS; band++) sum += COSINES[row]![band]! * this.#bands[band]!;
       into[row] = sum / FILTERS;
-    }
-  }
-}
-
-/** In-place fast Fourier transform (Cooley and Tukey 1965), radix 2. */
-function transform(real: Float64Array, imaginary: Float64Array): void {
-  const size = real.length;
-  for (let at = 1, to = 0; at < size; at++) {
-    let bit = size >> 1;
-    for (; to & bit; bit >>= 1) to ^= bit;
-    to ^= bit;
-    if (at < to) {
-      [real[at], real[to]] = [real[to]!, real[at]!];
-      [imaginary[at], imaginary[to]] = [imaginary[to]!, imaginary[at]!];
-    }
-  }
-  for (let length = 2; length <= size; length <<= 1) {
-    const angle = (-2 * Math.PI) / length;
-    for (let half = 0; half < length / 2; half++) {
-      const [cosine, sine] = [Math.cos(angle * half), Math.sin(angle * half)];
-      for (let at = half; at < size; at += length) {
-        const other = at + length / 2;
-        const a = real[other]! * cosine - imaginary[other]! * sine;
-        const b = real[other]! * sine + imaginary[other]! * cosine;
-        real[other] = real[at]! - a;
-        imaginary[other] = imaginary[at]! - b;
-        real[at] = real[at]! + a;
-        imaginary[at] = imaginary[at]! + b;
-      }
     }
   }
 }

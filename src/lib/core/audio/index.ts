@@ -1,4 +1,6 @@
 export { compand, expand, LEVEL_BUCKET_MS, LEVEL_BYTES, LevelMeter, levelsBetween, quietStretches } from './levels';
+export { cleanSpeech, type Background } from './cleaning';
+export { findSounds, SOUND_PALETTE } from './sounds';
 export {
   cutAtPauses,
   leastLikelySpeech,

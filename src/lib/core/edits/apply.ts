@@ -97,6 +97,10 @@ function change(track: Track, edit: Edit): Changed {
       return retime(track, edit);
     case 'setCues':
       return setCues(track, edit);
+    case 'addHeard':
+      return addHeard(track, edit);
+    case 'takeHearing':
+      return takeHearing(track, edit);
     case 'restore':
       return restore(track, edit);
     default:
@@ -173,25 +177,21 @@ function setWordText(track: Track, edit: EditOf<'setWordText'>): Changed {
 }
 
 function replaceWords(track: Track, edit: EditOf<'replaceWords'>): Changed {
-  const { wordAt, findWord, findCueOf, cueAt } = lookUp(track);
-  const from = wordAt.get(edit.wordIds[0]!);
-  for (const [step, id] of edit.wordIds.entries()) {
-    const at = wordAt.get(id);
-    if (at === undefined) return unknownWord(id);
-    if (at !== from! + step)
-      return problem('not_contiguous', `The word ${id} does not follow the one before it in the list.`);
-  }
+  const { findWord, findCueOf, cueAt } = lookUp(track);
+  const place = findRun(track, edit.wordIds);
+  if (!place.ok) return place;
+  const from = place.value;
   const taken = findTaken(track, edit.newWordIds ?? []);
   if (taken !== undefined) return idTaken(taken);
-  const old = track.words.slice(from, from! + edit.wordIds.length);
+  const old = track.words.slice(from, from + edit.wordIds.length);
   const run = rewriteRun(old, textTokens(edit.text, track.language, old[0]!.startsParagraph), {
     newIds: edit.newWordIds ?? [],
     atMs: edit.atMs ?? 0,
     deleted: 'gone',
-    room: roomAround(track, from!, from! + old.length)
+    room: roomAround(track, from, from + old.length)
   });
   if (run === null) return idsMissing(edit);
-  let words = spliceWords(track, from!, old.length, run.words);
+  let words = spliceWords(track, from, old.length, run.words);
 
   // Each cue that held old words now holds the new ones that came of them; one left without any goes.
   const touched = new Set(old.map((word) => findCueOf(word.id)).filter((cue) => cue !== undefined));
@@ -520,20 +520,105 @@ function setCues(track: Track, edit: EditOf<'setCues'>): Changed {
   return ok(arrange(settled, edit.cues));
 }
 
+function addHeard(track: Track, edit: EditOf<'addHeard'>): Changed {
+  const newCues = edit.parts.flatMap(({ cue }) => cue ?? []);
+  const taken = findTaken(track, [
+    ...newCues.map((cue) => cue.id),
+    ...edit.parts.flatMap(({ words }) => words.map((word) => word.id))
+  ]);
+  if (taken !== undefined) return idTaken(taken);
+  const known = new Set(track.speakers.map((speaker) => speaker.id));
+  const speakers = [...track.speakers, ...edit.speakers.filter((speaker) => !known.has(speaker.id))];
+  const cues = [...track.cues, ...newCues].sort(compareCues);
+  let { words } = track;
+  // From the last one on: each stands ahead of the words of the cue behind it.
+  for (const { cue, words: own } of [...edit.parts].reverse()) {
+    const before = cue === null ? cues.findLastIndex((other) => other.startMs <= own[0]!.startMs) : cues.indexOf(cue);
+    words = splice(words, insertionPoint(words, cues, before), 0, own);
+  }
+  const added = { ...track, words, cues, speakers };
+  return ok(arrange(added, cues));
+}
+
+function takeHearing(track: Track, edit: EditOf<'takeHearing'>): Changed {
+  const { findWord, findCueOf, cueAt } = lookUp(track);
+  const from = findRun(track, edit.wordIds);
+  if (!from.ok) return from;
+  const isOld = new Set(edit.wordIds);
+  const taken = findTaken(
+    track,
+    edit.words.map((word) => word.id).filter((id) => !isOld.has(id))
+  );
+  if (taken !== undefined) return idTaken(taken);
+  const put = edit.words.map((word) => (isOld.has(word.id) ? findWord(word.id)! : word));
+  const touched = [...new Set(edit.wordIds.map((id) => findCueOf(id)).filter((cue) => cue !== undefined))];
+  // Each word goes to the cue it is heard in, none to an earlier one than the word before it.
+  const runs = new Map<string, Word[]>(touched.map((cue) => [cue.id, []]));
+  let cueStep = 0;
+  for (const word of put) {
+    const own = isOld.has(word.id) ? touched.indexOf(findCueOf(word.id)!) : -1;
+    while (cueStep + 1 < touched.length && (own > cueStep || touched[cueStep + 1]!.startMs <= word.startMs)) cueStep++;
+    const cue = touched[cueStep];
+    if (cue !== undefined) runs.get(cue.id)!.push(word);
+  }
+  let words = spliceWords(track, from.value, edit.wordIds.length, put);
+  const at = new Map(words.map((word) => [word.id, word]));
+  let { cues } = track;
+  const gone: string[] = [];
+  for (const cue of touched) {
+    const first = cue.wordIds.findIndex((id) => isOld.has(id));
+    const count = cue.wordIds.filter((id) => isOld.has(id)).length;
+    const own = runs.get(cue.id)!.map((word) => word.id);
+    const wordIds = splice(cue.wordIds, first, count, own);
+    if (wordIds.length === 0) gone.push(cue.id);
+    const shown = wordIds.map((id) => at.get(id)!).filter((word) => word.shown);
+    const lineStarts = cue.locked
+      ? keptLineStarts({ ...cue, wordIds }, shown)
+      : breakIntoLines(shown, track.rules, track.language);
+    const next = { ...cue, wordIds, lineStarts };
+    cues = cues.with(cueAt.get(cue.id)!, next);
+    words = settleCue(words, next, settleWritten);
+  }
+  return ok({ ...track, words, cues: gone.length === 0 ? cues : cues.filter((cue) => !gone.includes(cue.id)) });
+}
+
+/** The place of the first of words that follow one another. */
+function findRun(track: Track, ids: readonly string[]): Result<number, EditProblem> {
+  const { wordAt } = lookUp(track);
+  const from = wordAt.get(ids[0]!);
+  for (const [step, id] of ids.entries()) {
+    const at = wordAt.get(id);
+    if (at === undefined) return fail({ code: 'unknown_word', message: `There is no word ${id} in this track.` });
+    if (at !== from! + step)
+      return fail({
+        code: 'not_contiguous',
+        message: `The word ${id} does not follow the one before it in the list.`
+      });
+  }
+  return ok(from!);
+}
+
 function restore(track: Track, edit: EditOf<'restore'>): Changed {
-  const fits = (
-    items: readonly { readonly id: string }[],
-    part: { at: number; removeIds: readonly string[] }
-  ): boolean => part.removeIds.every((id, step) => items[part.at + step]?.id === id);
-  if ((edit.words && !fits(track.words, edit.words)) || (edit.cues && !fits(track.cues, edit.cues))) {
+  const words = edit.words && placed(track.words, edit.words);
+  const cues = edit.cues && placed(track.cues, edit.cues);
+  if (words === null || cues === null) {
     return problem('does_not_fit', 'What is to be put back does not fit the track as it is now.');
   }
   return ok({
     ...track,
     ...(edit.fields as Partial<Track>),
-    words: edit.words ? splice(track.words, edit.words.at, edit.words.removeIds.length, edit.words.put) : track.words,
-    cues: edit.cues ? splice(track.cues, edit.cues.at, edit.cues.removeIds.length, edit.cues.put) : track.cues
+    words: words ? splice(track.words, words.at, words.removeIds.length, words.put) : track.words,
+    cues: cues ? splice(track.cues, cues.at, cues.removeIds.length, cues.put) : track.cues
   });
+}
+
+/** The stretch with the place where it fits now; `null` where it does not. */
+function placed<
+  P extends { readonly at: number; readonly afterId?: string | null | undefined; readonly removeIds: readonly string[] }
+>(items: readonly { readonly id: string }[], part: P): P | null {
+  const isMoved = part.afterId !== undefined && (items[part.at - 1]?.id ?? null) !== part.afterId;
+  const at = isMoved ? items.findIndex((item) => item.id === part.afterId) + 1 : part.at;
+  return part.removeIds.every((id, step) => items[at + step]?.id === id) ? { ...part, at } : null;
 }
 
 const FIELDS = ['speakers', 'look', 'rules', 'title'] as const;
@@ -554,7 +639,7 @@ function inverseOf(before: Track, after: Track): EditOf<'restore'> {
 function changedStretch<T extends { readonly id: string }>(
   before: readonly T[],
   after: readonly T[]
-): { at: number; removeIds: string[]; put: T[] } | undefined {
+): { at: number; afterId: string | null; removeIds: string[]; put: T[] } | undefined {
   if (before === after) return undefined;
   let at = 0;
   while (at < before.length && at < after.length && before[at] === after[at]) at++;
@@ -568,6 +653,7 @@ function changedStretch<T extends { readonly id: string }>(
   if (at + tail === before.length && at + tail === after.length) return undefined;
   return {
     at,
+    afterId: before[at - 1]?.id ?? null,
     removeIds: after.slice(at, after.length - tail).map((item) => item.id),
     put: before.slice(at, before.length - tail)
   };

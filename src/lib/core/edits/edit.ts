@@ -68,6 +68,13 @@ const clientEdits = [
   z.object({ type: z.literal('setTitle'), title: z.string().max(300) })
 ] as const;
 
+/** Where a stretch is put back: behind the item `afterId`, which stood at `at` - 1; others may have come before it since. */
+const stretch = {
+  at: z.int().min(0),
+  afterId: idSchema.nullable().optional(),
+  removeIds: z.array(idSchema).readonly()
+};
+
 const serverEdits = [
   /** new = old × speed + shift, words with their cues; the range holds the cues that start in `fromMs <= t < toMs`. */
   z.object({
@@ -79,15 +86,22 @@ const serverEdits = [
   }),
   /** The cues made anew, whole, over the words there are. */
   z.object({ type: z.literal('setCues'), cues: z.array(cueSchema).readonly(), rules: rulesSchema }),
+  /** What was heard meanwhile is put in where its time puts it: cues with the words in and beside them, or words alone. */
+  z.object({
+    type: z.literal('addHeard'),
+    parts: z
+      .array(z.object({ cue: cueSchema.nullable(), words: z.array(wordSchema).min(1).readonly() }).readonly())
+      .min(1)
+      .readonly(),
+    speakers: z.array(speakerSchema).readonly()
+  }),
+  /** A contiguous run of words gives way to what a new hearing heard there; of `words` those that stand in the run stay. */
+  z.object({ type: z.literal('takeHearing'), wordIds, words: z.array(wordSchema).max(100_000).readonly() }),
   /** The exact inverse of any edit: stretches put back as they were. */
   z.object({
     type: z.literal('restore'),
-    words: z
-      .object({ at: z.int().min(0), removeIds: z.array(idSchema).readonly(), put: z.array(wordSchema).readonly() })
-      .optional(),
-    cues: z
-      .object({ at: z.int().min(0), removeIds: z.array(idSchema).readonly(), put: z.array(cueSchema).readonly() })
-      .optional(),
+    words: z.object({ ...stretch, put: z.array(wordSchema).readonly() }).optional(),
+    cues: z.object({ ...stretch, put: z.array(cueSchema).readonly() }).optional(),
     fields: z
       .object({
         speakers: z.array(speakerSchema).readonly(),
@@ -159,5 +173,7 @@ const LABELS: Readonly<Record<Edit['type'], string>> = {
   setTitle: 'rename the track',
   retime: 'shift and stretch',
   setCues: 'break anew',
+  addHeard: 'hear on',
+  takeHearing: 'take what was heard',
   restore: 'restore'
 };

@@ -3,9 +3,10 @@ import { recue } from '../cueing';
 import { startParagraphs } from '../formats';
 import { cutAtPauses, speechRegions, type SpeechMap } from '../audio';
 import type { FittedWord } from '../fitting';
-import { assignVoices, voiceChanges, type Turn } from '../speakers';
+import type { EditOf } from '../edits';
+import { assignVoices, speakersOf, voiceChanges, type Turn } from '../speakers';
 import { formatClock, overlapMs, type Ms, type Span } from '../time';
-import { makeCue, makeTrack, makeWord, type Rules, type Track, type Word } from '../track';
+import { makeCue, makeTrack, makeWord, type Cue, type Rules, type Speaker, type Track, type Word } from '../track';
 import { writeEnglish, type WritingOptions } from '../wording';
 
 /** A word as it was heard, in time of the recording. */
@@ -32,20 +33,96 @@ export interface DraftOptions {
   readonly mint: () => string;
 }
 
-/**
- * A track of all chunks: cues made, holes marked, voices assigned. `writing`: how bare words become sentences; `null`
- * where they come written. `turns`: who speaks when; none where that was not asked.
- */
+/** A track of all chunks: cues made, holes marked, voices assigned. */
 export function draftTrack(
   chunks: readonly HeardChunk[],
-  writing: WritingOptions | null,
-  turns: readonly Turn[],
+  { writing, turns }: Pick<DraftManner, 'writing' | 'turns'>,
   options: DraftOptions
 ): Track {
   return trackOfWords(wordsOfChunks(chunks, writing, options.mint, turns), turns, options);
 }
 
-/** What stands in a draft for what was heard, chunk by chunk in any order. */
+/** How what was heard becomes text: `writing` for bare words, `null` where they come written; `turns`: who speaks when. */
+export interface DraftManner {
+  readonly writing: WritingOptions | null;
+  readonly turns: readonly Turn[];
+  readonly speakers: readonly Speaker[];
+}
+
+/** Where a draft stands that grows chunk by chunk. */
+export interface Growth {
+  /** Heard behind the last settled sentence: more may still change how it is written. */
+  readonly tail: readonly HeardWord[];
+  /** The last word that was settled. */
+  readonly last: Word | null;
+}
+export const NO_GROWTH: Growth = { tail: [], last: null };
+
+/** Words that are settled, in cues or beside them, in order. */
+export type GrownParts = EditOf<'addHeard'>['parts'];
+
+/** More than this is not held back for the end of a sentence. */
+const LONGEST_TAIL = 150;
+
+/**
+ * The next chunk of a recording, in order: what is settled with it goes into the draft, up to the end of a sentence
+ * or, at the recording's end, all.
+ */
+export function growDraft(
+  growth: Growth,
+  chunk: HeardChunk | 'end',
+  manner: DraftManner,
+  options: Pick<DraftOptions, 'rules' | 'language' | 'mint'>
+): { readonly growth: Growth; readonly parts: GrownParts } {
+  const isWhole = chunk === 'end' || chunk.words === null;
+  const run = isWhole ? growth.tail : [...growth.tail, ...chunk.words];
+  const written = writtenRun(run, manner, options.mint);
+  const settled = isWhole ? written.length : settledWords(written, run);
+  const words = written.slice(0, settled).map(({ word }) => word);
+  if (chunk !== 'end' && chunk.words === null) words.push(holeOf(chunk, options.mint));
+  const { last } = growth;
+  const inOrder = keepOrder(last === null ? words : [last, ...words]);
+  const told = assignVoices(startParagraphs(inOrder), manner.turns, manner.speakers).slice(last === null ? 0 : 1);
+  const ahead = written.slice(settled, settled + 12).map(({ word }) => word);
+  return {
+    growth: { tail: run.slice(written[settled - 1]?.to ?? 0), last: told.at(-1) ?? last },
+    parts: partsOf(told, ahead, options)
+  };
+}
+
+/** How many written words stand before the last sentence that may go on. */
+function settledWords(
+  written: readonly { readonly word: Word; readonly to: number }[],
+  run: readonly HeardWord[]
+): number {
+  const end = written.findLastIndex(({ word }, at) => at < written.length - 1 && /[.?!]["”’)]*$/.test(word.text));
+  if (end >= 0 || run.length <= LONGEST_TAIL) return end + 1;
+  return written.findLastIndex(({ to }) => to <= run.length / 2) + 1;
+}
+
+/** Cues over settled words; `ahead` are the next ones, so that the last cue lingers no longer than there is room. */
+function partsOf(
+  words: readonly Word[],
+  ahead: readonly Word[],
+  { rules, language, mint }: Pick<DraftOptions, 'rules' | 'language' | 'mint'>
+): GrownParts {
+  const over = (some: readonly Word[]): readonly Cue[] =>
+    recue(makeTrack({ id: '-', recordingId: '-', language, title: '', rules, words: some, cues: [] }), rules, mint);
+  const own = new Set(words.map((word) => word.id));
+  const foreseen = over([...words, ...ahead]).filter((cue) => cue.wordIds.some((id) => own.has(id)));
+  const cues = foreseen.every((cue) => cue.wordIds.every((id) => own.has(id))) ? foreseen : over(words);
+  const cueOf = new Map(cues.flatMap((cue) => cue.wordIds.map((id) => [id, cue] as const)));
+  const parts: { cue: Cue | null; words: Word[] }[] = [];
+  for (const word of words) {
+    const cue = cueOf.get(word.id) ?? null;
+    const part = parts.at(-1);
+    if (part !== undefined && (cue === null || cue === part.cue)) part.words.push(word);
+    else parts.push({ cue, words: [word] });
+  }
+  return parts;
+}
+
+/** What stands in a draft for what was heard so far, chunk by chunk in any order. */
 export function wordsOfChunks(
   chunks: readonly HeardChunk[],
   writing: WritingOptions | null,
@@ -56,9 +133,7 @@ export function wordsOfChunks(
   const words: Word[] = [];
   let run: HeardWord[] = [];
   const write = (): void => {
-    const changes = voiceChanges(run, turns);
-    const told = run.map((word, at) => (changes[at] ? { ...word, endOdds: Number.POSITIVE_INFINITY } : word));
-    words.push(...writtenWords(told, writing, mint));
+    words.push(...writtenRun(run, { writing, turns }, mint).map(({ word }) => word));
     run = [];
   };
   for (const chunk of inOrder) {
@@ -99,8 +174,9 @@ export function fittedTrack(
 
 function trackOfWords(words: readonly Word[], turns: readonly Turn[], options: DraftOptions): Track {
   const { trackId: id, recordingId, language, title, rules, mint } = options;
-  const told = assignVoices(words, turns, mint);
-  const track = makeTrack({ id, recordingId, language, title, rules, ...told, cues: [] });
+  const speakers = speakersOf(turns, mint);
+  const told = assignVoices(words, turns, speakers);
+  const track = makeTrack({ id, recordingId, language, title, rules, words: told, speakers, cues: [] });
   return { ...track, cues: recue(track, rules, mint) };
 }
 
@@ -132,13 +208,21 @@ export function timingTrack(speech: SpeechMap, durationMs: Ms, options: DraftOpt
   return makeTrack({ id, recordingId, language, title, rules, words: [], cues });
 }
 
-function writtenWords(run: readonly HeardWord[], writing: WritingOptions | null, mint: () => string): Word[] {
+/** The words of a run as they are written; `to`: behind the last heard word that each is made of. */
+function writtenRun(
+  run: readonly HeardWord[],
+  { writing, turns }: Pick<DraftManner, 'writing' | 'turns'>,
+  mint: () => string
+): { readonly word: Word; readonly to: number }[] {
+  const changes = voiceChanges(run, turns);
+  const told = run.map((word, at) => (changes[at] ? { ...word, endOdds: Number.POSITIVE_INFINITY } : word));
   const written =
     writing === null
-      ? run.map(({ text, startMs, endMs }, at) => ({ text, startMs, endMs, from: at, to: at + 1 }))
-      : writeEnglish(run, writing);
-  return written.map(({ text, startMs, endMs, from, to }) =>
-    makeWord({
+      ? told.map(({ text, startMs, endMs }, at) => ({ text, startMs, endMs, from: at, to: at + 1 }))
+      : writeEnglish(told, writing);
+  return written.map(({ text, startMs, endMs, from, to }) => ({
+    to,
+    word: makeWord({
       id: mint(),
       text,
       startMs,
@@ -147,7 +231,7 @@ function writtenWords(run: readonly HeardWord[], writing: WritingOptions | null,
       confidence: Math.min(...run.slice(from, to).map((word) => word.confidence)),
       alternatives: to - from === 1 ? run[from]!.alternatives : []
     })
-  );
+  }));
 }
 
 function holeOf({ startMs, endMs }: Span, mint: () => string): Word {

@@ -23,8 +23,7 @@ test('sentences come from pauses, chunks stand in order, and what was not heard 
       { startMs: 0, endMs: 5000, words: [...heard('good morning', 100), ...heard('today we open it', 1600)] },
       { startMs: 9000, endMs: 12_000, words: heard('and listen', 9100) }
     ],
-    { figures: true, names: new Set() },
-    [],
+    { writing: { figures: true, names: new Set() }, turns: [] },
     { trackId: 't', recordingId: 'r', language: 'en', title: 'Draft', rules: HOUSE_RULES, mint: () => `m${minted++}` }
   );
   expect(track.words.map((word) => word.text).join(' ')).toBe(

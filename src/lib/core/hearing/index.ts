@@ -1,11 +1,17 @@
 export {
   draftTrack,
   fittedTrack,
+  growDraft,
+  NO_GROWTH,
   timingTrack,
   wordFromDictionary,
   wordsOfChunks,
+  type DraftManner,
   type DraftOptions,
+  type GrownParts,
+  type Growth,
   type HeardChunk,
   type HeardWord
 } from './draft';
+export { proposedPassages, takePassages, type ProposedPassage } from './proposal';
 export { rankReadings, type Reading, type Search } from './readings';

@@ -40,19 +40,23 @@ export function voiceChanges(words: readonly Span[], turns: readonly Turn[]): re
   return voices.map((voice, at) => at + 1 < voices.length && voices[at + 1] !== voice);
 }
 
-/** Each breath goes to the voice that speaks most of it; paragraphs begin where the voice changes. */
+/** A speaker for each voice that was told; none where all is one voice. */
+export function speakersOf(turns: readonly Turn[], mint: () => string): readonly Speaker[] {
+  const count = Math.max(0, ...turns.map((turn) => turn.voice + 1));
+  return count < 2 ? [] : Array.from({ length: count }, (_, at) => ({ id: mint(), name: `Speaker ${at + 1}` }));
+}
+
+/** Each breath goes to the voice that speaks most of it; paragraphs begin where the voice changes. `speakers` as of `speakersOf`. */
 export function assignVoices(
   words: readonly Word[],
   turns: readonly Turn[],
-  mint: () => string
-): { readonly words: readonly Word[]; readonly speakers: readonly Speaker[] } {
-  const count = Math.max(0, ...turns.map((turn) => turn.voice + 1));
-  if (count < 2) return { words, speakers: [] };
-  const speakers = Array.from({ length: count }, (_, at) => ({ id: mint(), name: `Speaker ${at + 1}` }));
+  speakers: readonly Speaker[]
+): readonly Word[] {
+  if (speakers.length === 0) return words;
   const voices = voicesOfWords(words, turns, (at) => /[.?!]$/.test(words[at]!.text));
   const told = words.map((word, at) => ({
     ...word,
     speakerId: word.kind === 'speech' ? speakers[voices[at]!]!.id : null
   }));
-  return { words: startParagraphs(told), speakers };
+  return startParagraphs(told);
 }

@@ -138,7 +138,9 @@ export const SEED_TYPES: readonly EditSeed['type'][] = [
   'setRules',
   'setTitle',
   'retime',
-  'setCues'
+  'setCues',
+  'addHeard',
+  'takeHearing'
 ];
 
 export const anyEditSeed: fc.Arbitrary<EditSeed> = fc.record({
@@ -222,8 +224,21 @@ export function editFromSeed(track: Track, seed: EditSeed): Edit {
       };
     case 'setCues':
       return { type: seed.type, rules: track.rules, cues: oneWordCues(track, seed) };
+    case 'addHeard': {
+      const words = heardWords(seed, mint);
+      const [startMs, endMs] = [words[0]!.startMs, words.at(-1)!.endMs + 1];
+      const inCue = { id: mint(), startMs, endMs, wordIds: words.map((one) => one.id) };
+      return { type: seed.type, speakers: [], parts: [{ cue: seed.flag ? makeCue(inCue) : null, words }] };
+    }
+    case 'takeHearing':
+      return { type: seed.type, wordIds, words: [...(seed.flag && word ? [word] : []), ...heardWords(seed, mint)] };
   }
 }
+
+const heardWords = ({ lines, startMs }: EditSeed, mint: () => string): Word[] =>
+  ['and', ...lines.flatMap((line) => line.split(' ').filter((text) => text !== ''))].map((text, at) =>
+    makeWord({ id: mint(), text, startMs: startMs + at * 300, endMs: startMs + at * 300 + 200, timing: 'heard' })
+  );
 
 /** A new set of cues over the words, cut every few words. */
 function oneWordCues(track: Track, seed: EditSeed): EditOf<'setCues'>['cues'] {

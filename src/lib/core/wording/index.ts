@@ -1,4 +1,5 @@
 export { bareWord, ENGLISH, isHesitation } from './english';
+export { hesitationsOf, leaveOutHesitations } from './hesitations';
 export { capitaliseName, readDictionary, type EnglishWords } from './names';
 export { asks, punctuate, SENTENCE_PAUSE_MS, type Punctuation, type SpokenWord } from './sentences';
 export { figureAt, numberWord, type Figure } from './figures';

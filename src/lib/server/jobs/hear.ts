@@ -1,31 +1,38 @@
 /** The job that hears a recording: chunks at pauses, words from the recogniser, a drafted track. */
-import { randomUUID } from 'node:crypto';
+import { createHash, randomUUID } from 'node:crypto';
 import { z } from 'zod';
 import { cutAtPauses, speechRegions, type SpeechMap } from '$lib/core/audio';
 import { fittedWords, planFit, readScript, type FitTask, type ScriptWord, type TaskTimes } from '$lib/core/fitting';
 import {
   draftTrack,
   fittedTrack,
+  growDraft,
+  NO_GROWTH,
   timingTrack,
   wordsOfChunks,
+  type DraftManner,
   type DraftOptions,
+  type Growth,
   type HeardChunk
 } from '$lib/core/hearing';
-import type { Turn } from '$lib/core/speakers';
+import { speakersOf, type Turn } from '$lib/core/speakers';
 import { type Span } from '$lib/core/time';
-import { rulesSchema, type Track, type Word } from '$lib/core/track';
+import { makeTrack, rulesSchema, type Track, type Word } from '$lib/core/track';
 import type { WritingOptions } from '$lib/core/wording';
 import { loadSpeech } from '../media/prepare';
+import { prepareWanted, sourceSchema } from '../media/sources';
 import { findTurns } from '../media/voices';
 import type { MediaFiles } from '../media/files';
 import { ApiProblem } from '../problem';
-import type { Recogniser, SoundRequest } from '../recognisers/recogniser';
+import type { HearRequest, LocalRecogniser, Recogniser, SoundRequest } from '../recognisers/recogniser';
 import { TIMING_ENGINE } from '../recognisers/timing';
 import { englishWords } from '../spelling';
 import type { Db } from '../store/database';
 import type { Job, JobStore } from '../store/jobs';
+import type { ProposalStore } from '../store/proposals';
 import type { RecordingStore } from '../store/recordings';
 import type { TrackStore } from '../store/tracks';
+import type { OpenTracks } from '../tracks/open-tracks';
 import type { JobContext, JobHandler } from './runner';
 
 const termsSchema = z.array(z.object({ text: z.string(), soundsLike: z.string().nullable() }));
@@ -47,7 +54,13 @@ export const hearParams = z.object({
     .nullable()
     .default(null),
   /** Only this stretch of the recording; `null` for all of it. */
-  stretch: z.object({ startMs: z.int(), endMs: z.int() }).nullable().default(null)
+  stretch: z.object({ startMs: z.int(), endMs: z.int() }).nullable().default(null),
+  /** The stream and channel that hold the speech; `null`: the first stream, its channels together. */
+  source: sourceSchema.nullable().default(null),
+  /** What is taken from under the voices first. */
+  background: z.enum(['music', 'noise']).nullable().default(null),
+  /** What is heard is a proposal for this track; `null`: a new track. */
+  proposeFor: z.string().nullable().default(null)
 });
 export type HearParams = z.infer<typeof hearParams>;
 
@@ -75,7 +88,10 @@ export interface HearParts {
   readonly tracks: TrackStore;
   readonly recordings: RecordingStore;
   readonly files: MediaFiles;
+  readonly proposals: ProposalStore;
+  readonly openTracks: OpenTracks;
   readonly recognisers: ReadonlyMap<string, Recogniser>;
+  readonly localRecogniser: LocalRecogniser;
   /** Resolves when the speech map is there. */
   readonly speechMapped: (recordingId: string) => Promise<void>;
   readonly onTrack: (recordingId: string) => void;
@@ -89,25 +105,48 @@ function heardChunks(jobs: JobStore, jobId: string): HeardChunk[] {
     .map(({ startMs, endMs, result }) => ({ startMs, endMs, words: heardWords.parse(JSON.parse(result!)) }));
 }
 
+/** As far as every chunk is heard from the first on. */
+function heardInOrder(jobs: JobStore, jobId: string): HeardChunk[] {
+  const chunks = jobs.chunksOf(jobId);
+  const open = chunks.findIndex((chunk) => chunk.result === null);
+  const count = open < 0 ? chunks.length : open;
+  return heardChunks(jobs, jobId).slice(0, count);
+}
+
 /** How an engine's words become text. */
 async function writingFor(recogniser: Recogniser, figures: boolean): Promise<WritingOptions | null> {
   return recogniser.writes === 'bare words' ? { figures, names: (await englishWords()).names } : null;
 }
 
+/** A hearing at work, and the track that grows with it where somebody wants to begin. */
+interface Live {
+  readonly manner: DraftManner;
+  readonly options: DraftOptions;
+  growth: Growth;
+  /** Position of the chunk that is put in next. */
+  next: number;
+  trackId: string | null;
+}
+
 export class Hearing {
   readonly #parts: HearParts;
+  readonly #live = new Map<string, Live>();
   constructor(parts: HearParts) {
     this.#parts = parts;
   }
 
   readonly handler: JobHandler = async (context) => {
     const { job, signal, tell } = context;
+    const { recordings, files, jobs } = this.#parts;
     const params = hearParams.parse(job.params);
     tell('finding speech', 0);
     await this.#parts.speechMapped(job.recordingId);
     signal.throwIfAborted();
-    const { durationMs } = this.#parts.recordings.find(job.recordingId)!;
-    const whole = await loadSpeech(this.#parts.files, job.recordingId);
+    const { durationMs } = recordings.find(job.recordingId)!;
+    const wanted = { source: params.source, background: params.background };
+    const { soundPath, speechPath } = await prepareWanted(files, job.recordingId, wanted, { durationMs, signal, tell });
+    const whole = await loadSpeech(speechPath);
+    const asked = params.stretch ?? { startMs: 0, endMs: durationMs };
     const speech = params.stretch === null ? whole : within(whole, params.stretch);
     const regions = speechRegions(speech, durationMs);
     if (regions.length === 0) throw noSpeech();
@@ -116,18 +155,39 @@ export class Hearing {
 
     const script = params.script === null ? null : readScript(params.script);
     const recogniser = this.#parts.recognisers.get(params.engine)!;
+    const turns = await findTurnsOf(context, params, soundPath, regions);
+    const manner = { writing: await writingFor(recogniser, params.figures), turns };
     // As it is said: figures in words, each sentence a phrase.
     const phrases = script === null ? [] : phrasesOf(script);
-    const sound = { ...(await this.#sound(job.recordingId)), terms: params.terms, phrases, signal };
-    await this.#hear(context, recogniser, sound, cutAtPauses(regions, speech, CHUNK));
-    const chunks = heardChunks(this.#parts.jobs, job.id);
-    if (script === null) {
+    const scratchFolder = await files.scratchFolder();
+    const sound = { soundPath, scratchFolder, terms: params.terms, phrases, signal };
+    if (script === null && params.proposeFor === null) this.#goLive(job, manner, options);
+    try {
+      const request = { ...sound, asked, language: params.language, key: keyOf(job, params, asked) };
+      await this.#hear(context, recogniser, request, cutAtPauses(regions, speech, CHUNK));
+      const chunks = heardChunks(jobs, job.id);
+      if (script !== null) return await this.#fit(context, script, chunks, sound, turns, options);
       tell('making cues', 0.99);
-      const writing = await writingFor(recogniser, params.figures);
-      const turns = await this.#turns(context, params, regions);
-      return this.#keep(job, draftTrack(chunks, writing, turns, options));
+      if (params.proposeFor !== null) {
+        const words = wordsOfChunks(chunks, manner.writing, randomUUID, turns);
+        return this.#propose(job, params.proposeFor, words, asked);
+      }
+      return this.#finishLive(job) ?? this.#keep(job, draftTrack(chunks, manner, options));
+    } finally {
+      this.#live.delete(job.id);
     }
+  };
 
+  /** Lays a script on what was heard of it. */
+  async #fit(
+    { job, tell }: JobContext,
+    script: readonly ScriptWord[],
+    chunks: readonly HeardChunk[],
+    sound: SoundRequest,
+    turns: readonly Turn[],
+    options: DraftOptions
+  ): Promise<{ readonly trackId: string }> {
+    const { durationMs } = this.#parts.recordings.find(job.recordingId)!;
     const plan = planFit(script, chunks);
     if (plan.heardShare < LEAST_HEARD_SHARE)
       throw new ApiProblem(
@@ -136,7 +196,7 @@ export class Hearing {
         `Of the script's words ${Math.round(plan.heardShare * 100)} % were heard: it seems to be of another recording, or in another language.`
       );
     const done: { task: FitTask; times: TaskTimes }[] = [];
-    await recogniser.fit({
+    await this.#parts.localRecogniser.fit({
       ...sound,
       tasks: plan.tasks,
       onFitted: (task, times) => {
@@ -145,19 +205,100 @@ export class Hearing {
       }
     });
     tell('making cues', 0.99);
-    const fitted = fittedWords(script, done, durationMs);
-    const turns = await this.#turns(context, params, regions);
-    return this.#keep(job, fittedTrack(fitted, plan.unwritten, turns, options));
-  };
+    return this.#keep(job, fittedTrack(fittedWords(script, done, durationMs), plan.unwritten, turns, options));
+  }
+
+  /**
+   * The track that a hearing in work grows: made of what is settled by now, it can be worked on while the rest is
+   * heard. Throws `not_growing` and `nothing_heard`.
+   */
+  beginTrack(job: Job): { readonly trackId: string } {
+    const live = this.#live.get(job.id);
+    if (live === undefined)
+      throw new ApiProblem(
+        409,
+        'not_growing',
+        'This work makes no words that could be read before it ends, or has ended.'
+      );
+    if (live.trackId === null) {
+      if (heardInOrder(this.#parts.jobs, job.id).length === 0)
+        throw new ApiProblem(409, 'nothing_heard', 'Nothing is heard yet; ask again in a moment.');
+      const { db, tracks, jobs } = this.#parts;
+      const { trackId: id, recordingId, language, title, rules } = live.options;
+      db.transaction(() => {
+        tracks.insert(makeTrack({ id, recordingId, language, title, rules, words: [], cues: [] }), Date.now());
+        jobs.update(job.id, { trackId: id });
+      })();
+      live.trackId = id;
+      this.#grow(job.id, live);
+      this.#parts.onTrack(job.recordingId);
+    }
+    return { trackId: live.trackId };
+  }
+
+  /** Whether `beginTrack` has something to begin with. */
+  canBegin(jobId: string): boolean {
+    return this.#live.has(jobId) && heardInOrder(this.#parts.jobs, jobId).length > 0;
+  }
+
+  #goLive(job: Job, manner: Pick<DraftManner, 'writing' | 'turns'>, options: DraftOptions): void {
+    const { tracks, jobs, openTracks } = this.#parts;
+    const track = job.trackId === null ? null : openTracks.get(job.trackId).track;
+    const speakers = track === null ? speakersOf(manner.turns, randomUUID) : track.speakers;
+    const live: Live = {
+      manner: { ...manner, speakers },
+      options: { ...options, trackId: track?.id ?? options.trackId },
+      growth: NO_GROWTH,
+      next: 0,
+      trackId: track?.id ?? null
+    };
+    // What a former server put in is heard through once more, to go on behind it.
+    const last = track === null ? -1 : tracks.lastHeardPart(track.id);
+    for (const chunk of heardInOrder(jobs, job.id).slice(0, last + 1)) {
+      live.growth = growDraft(live.growth, chunk, live.manner, options).growth;
+      live.next++;
+    }
+    this.#live.set(job.id, live);
+  }
+
+  /** Puts what is settled into the track. */
+  #grow(jobId: string, live: Live, isEnd = false): void {
+    if (live.trackId === null) return;
+    const chunks = heardInOrder(this.#parts.jobs, jobId).slice(live.next);
+    for (const chunk of isEnd ? [...chunks, 'end' as const] : chunks) {
+      const { growth, parts } = growDraft(live.growth, chunk, live.manner, live.options);
+      const { speakers } = live.manner;
+      if (parts.length > 0)
+        this.#parts.openTracks.addHeard(live.trackId, { type: 'addHeard', parts, speakers }, live.next);
+      live.growth = growth;
+      live.next++;
+    }
+  }
+
+  /** `null` where nobody began to work on it. */
+  #finishLive(job: Job): { readonly trackId: string } | null {
+    const live = this.#live.get(job.id);
+    if (live === undefined || live.trackId === null) return null;
+    this.#grow(job.id, live, true);
+    return { trackId: live.trackId };
+  }
+
+  #propose(job: Job, trackId: string, words: readonly Word[], stretch: Span): { readonly trackId: string } {
+    const { proposals } = this.#parts;
+    proposals.insert({ id: job.id, trackId, stretch, words, madeAtMs: Date.now() });
+    this.#parts.onTrack(job.recordingId);
+    return { trackId };
+  }
 
   /** Makes a track of what a cancelled hearing had heard; `null` where that was nothing. */
   async keepHeard(job: Job): Promise<{ readonly trackId: string } | null> {
     const params = hearParams.parse(job.params);
     const recogniser = this.#parts.recognisers.get(params.engine);
     const chunks = heardChunks(this.#parts.jobs, job.id);
+    if (job.trackId !== null) return { trackId: job.trackId };
     if (recogniser === undefined || chunks.length === 0) return null;
     const writing = await writingFor(recogniser, params.figures);
-    const track = draftTrack(chunks, writing, [], this.#options(job, params));
+    const track = draftTrack(chunks, { writing, turns: [] }, this.#options(job, params));
     return this.#keep(job, track, { state: 'cancelled', stage: 'cancelled' });
   }
 
@@ -175,7 +316,7 @@ export class Hearing {
   async #hear(
     { job, tell }: JobContext,
     recogniser: Recogniser,
-    sound: SoundRequest,
+    sound: Omit<HearRequest, 'chunks' | 'onChunk' | 'onHeard'>,
     cut: readonly Span[]
   ): Promise<void> {
     const { jobs } = this.#parts;
@@ -190,25 +331,13 @@ export class Hearing {
     await recogniser.hear({
       ...sound,
       chunks: open,
-      onChunk: (position, words) => jobs.setChunkResult(job.id, position, JSON.stringify(words)),
+      onChunk: (position, words) => {
+        jobs.setChunkResult(job.id, position, JSON.stringify(words));
+        const live = this.#live.get(job.id);
+        if (live !== undefined) this.#grow(job.id, live);
+      },
       onHeard: (heardMs) => tell('hearing', 0.99 * ((doneMs + heardMs) / totalMs))
     });
-  }
-
-  /** Who speaks when, where that was asked. */
-  async #turns(
-    { job, signal, tell }: JobContext,
-    { speakers: count }: HearParams,
-    regions: readonly Span[]
-  ): Promise<readonly Turn[]> {
-    if (count === null || count === 1) return [];
-    tell('telling the speakers apart', 0.99);
-    return findTurns(this.#parts.files.soundPath(job.recordingId), regions, { count, signal });
-  }
-
-  async #sound(recordingId: string): Promise<{ soundPath: string; scratchFolder: string }> {
-    const { files } = this.#parts;
-    return { soundPath: files.soundPath(recordingId), scratchFolder: await files.scratchFolder() };
   }
 
   #options(job: Job, { language, title, rules }: HearParams): DraftOptions {
@@ -229,6 +358,24 @@ export class Hearing {
     this.#parts.onTrack(job.recordingId);
     return { trackId: track.id };
   }
+}
+
+/** Who speaks when, where that was asked. */
+async function findTurnsOf(
+  { signal, tell }: JobContext,
+  { speakers: count }: HearParams,
+  soundPath: string,
+  regions: readonly Span[]
+): Promise<readonly Turn[]> {
+  if (count === null || count === 1) return [];
+  tell('telling the speakers apart', 0);
+  return findTurns(soundPath, regions, { count, signal });
+}
+
+/** The same for the same sound, heard in the same way. */
+function keyOf({ recordingId }: Job, { source, background, language, terms, engine }: HearParams, asked: Span): string {
+  const said = JSON.stringify([engine, recordingId, asked.startMs, asked.endMs, source, background, language, terms]);
+  return createHash('sha256').update(said).digest('hex');
 }
 
 /** The map with no speech outside a stretch. */

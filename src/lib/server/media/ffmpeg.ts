@@ -1,6 +1,7 @@
 /** ffmpeg and ffprobe as child processes: argument arrays, no input from the terminal, local files, accepted demuxers. */
 import { spawn, type ChildProcess } from 'node:child_process';
 import { z } from 'zod';
+import type { Span } from '$lib/core/time';
 
 /** Containers that may be read. Playlists, concat lists and everything else that can name other files are not among them. */
 const DEMUXERS = [
@@ -64,7 +65,8 @@ const streamSchema = z.object({
   sample_rate: z.coerce.number().optional(),
   avg_frame_rate: z.string().optional(),
   duration: z.coerce.number().optional(),
-  disposition: z.object({ attached_pic: z.number().optional() }).optional()
+  disposition: z.object({ attached_pic: z.number().optional() }).optional(),
+  tags: z.object({ language: z.string().optional(), title: z.string().optional() }).optional()
 });
 const probeSchema = z.object({
   streams: z.array(streamSchema).default([]),
@@ -87,27 +89,50 @@ export async function probe(path: string): Promise<Probed> {
 
 export const DECODED_RATE_HZ = 16_000;
 
+/** A sound stream of a file, and one channel of it or all together; both count from 0. */
+export interface SoundSource {
+  readonly stream: number;
+  readonly channel: number | null;
+}
+export const FIRST_SOURCE: SoundSource = { stream: 0, channel: null };
+
 /**
- * The first sound stream as 16-bit mono at 16 kHz, padded or cut so that its first sample is played at `currentTime` 0.
+ * A sound stream as 16-bit mono at 16 kHz, padded or cut so that its first sample is played at `currentTime` 0.
  * Pieces come in order, of any even number of bytes. Throws `ToolFailed` where nothing can be decoded.
  */
 export async function decodeSound(
   path: string,
   onSamples: (bytes: Buffer) => Promise<void> | void,
-  options: { readonly timeoutMs: number; readonly signal: AbortSignal }
+  options: {
+    readonly timeoutMs: number;
+    readonly signal: AbortSignal;
+    readonly source?: SoundSource;
+    /** Only this stretch. */
+    readonly stretch?: Span;
+  }
 ): Promise<void> {
-  const args = ['-nostdin', '-v', 'error', ...INPUT, '-i', `file:${path}`, '-map', '0:a:0', '-vn', '-sn', '-dn'];
-  const output = [
-    '-af',
-    `aresample=${DECODED_RATE_HZ}:async=1:first_pts=0`,
-    '-ac',
-    '1',
-    '-f',
-    's16le',
-    '-c:a',
-    'pcm_s16le',
-    'pipe:1'
+  const { stream, channel } = options.source ?? FIRST_SOURCE;
+  const args = [
+    '-nostdin',
+    '-v',
+    'error',
+    ...INPUT,
+    '-i',
+    `file:${path}`,
+    '-map',
+    `0:a:${stream}`,
+    '-vn',
+    '-sn',
+    '-dn'
   ];
+  const filters = [
+    `aresample=${DECODED_RATE_HZ}:async=1:first_pts=0`,
+    ...(channel === null ? [] : [`pan=mono|c0=c${channel}`]),
+    ...(options.stretch === undefined
+      ? []
+      : [`atrim=${options.stretch.startMs / 1000}:${options.stretch.endMs / 1000}`])
+  ];
+  const output = ['-af', filters.join(','), '-ac', '1', '-f', 's16le', '-c:a', 'pcm_s16le', 'pipe:1'];
   await runFfmpeg([...args, ...output], options, async (stdout) => {
     let odd: Buffer = Buffer.alloc(0);
     for await (const piece of stdout) {

@@ -7,6 +7,12 @@ import { pipeline } from 'node:stream/promises';
 import { spareBytes } from '../config';
 import { ApiProblem } from '../problem';
 
+/** Where decoded sound and its speech map lie. */
+export interface SoundFiles {
+  readonly soundPath: string;
+  readonly speechPath: string;
+}
+
 export class MediaFiles {
   readonly #root: string;
   constructor(dataFolder: string) {
@@ -33,6 +39,13 @@ export class MediaFiles {
   }
   soundPath(id: string): string {
     return join(this.folder(id), 'sound.s16');
+  }
+  /** Another sound of the recording than its first, or that one cleaned, under a name of ours. */
+  otherSound(id: string, name: string): SoundFiles {
+    return { soundPath: join(this.folder(id), `${name}.s16`), speechPath: join(this.folder(id), `${name}.speech`) };
+  }
+  mainSound(id: string): SoundFiles {
+    return { soundPath: this.soundPath(id), speechPath: this.speechPath(id) };
   }
   levelsPath(id: string): string {
     return join(this.folder(id), 'levels');

@@ -2,14 +2,13 @@
 import { once } from 'node:events';
 import { createWriteStream } from 'node:fs';
 import { readFile, rm, writeFile } from 'node:fs/promises';
-import { Worker } from 'node:worker_threads';
 import { z } from 'zod';
 import { LevelMeter } from '$lib/core/audio';
 import { formatClock } from '$lib/core/time';
-import { processFile } from '../process-file';
 import { ApiProblem } from '../problem';
-import { DECODED_RATE_HZ, decodeSound, ToolFailed } from './ffmpeg';
-import { diskFull, type MediaFiles } from './files';
+import { DECODED_RATE_HZ, decodeSound, ToolFailed, type SoundSource } from './ffmpeg';
+import { runThread } from '../thread';
+import { diskFull, type MediaFiles, type SoundFiles } from './files';
 
 /** A frame of the speech map: 512 samples of 16 kHz. */
 export const SPEECH_FRAME_MS = 32;
@@ -28,33 +27,12 @@ export async function prepareSound(
   { durationMs, signal, onProgress }: PrepareOptions
 ): Promise<number> {
   const meter = new LevelMeter(DECODED_RATE_HZ);
-  const out = createWriteStream(files.soundPath(id));
-  let bytes = 0;
-  try {
-    await decodeSound(
-      files.mediaPath(id),
-      async (piece) => {
-        meter.push(new Int16Array(piece.buffer.slice(piece.byteOffset, piece.byteOffset + piece.length)));
-        bytes += piece.length;
-        onProgress(Math.min(1, bytes / 2 / DECODED_RATE_HZ / (durationMs / 1000)));
-        if (!out.write(piece)) await once(out, 'drain');
-      },
-      { timeoutMs: 120_000 + durationMs, signal }
-    );
-    out.end();
-    await once(out, 'close');
-  } catch (error) {
-    out.destroy();
-    await rm(files.soundPath(id), { force: true });
-    if ((error as NodeJS.ErrnoException).code === 'ENOSPC') throw diskFull('to decode this file');
-    if (error instanceof ToolFailed)
-      throw new ApiProblem(
-        422,
-        'unsupported_media',
-        'The sound of this file cannot be decoded; it may be damaged. Export it again and retry.'
-      );
-    throw error;
-  }
+  const bytes = await decodeInto(files.mediaPath(id), files.soundPath(id), {
+    durationMs,
+    signal,
+    onProgress,
+    onPiece: (samples) => meter.push(samples)
+  });
   const decodedMs = Math.round((bytes / 2 / DECODED_RATE_HZ) * 1000);
   if (decodedMs < durationMs - Math.max(1500, durationMs * 0.03)) {
     throw new ApiProblem(
@@ -67,6 +45,48 @@ export async function prepareSound(
   return Math.max(durationMs, decodedMs);
 }
 
+/** Decodes a sound of a file into a file of samples; gives its bytes. Nothing is left where it fails. Throws `unsupported_media` or `disk_full`. */
+export async function decodeInto(
+  mediaPath: string,
+  soundPath: string,
+  {
+    durationMs,
+    signal,
+    onProgress,
+    onPiece,
+    source
+  }: PrepareOptions & { readonly source?: SoundSource; readonly onPiece?: (samples: Int16Array) => void }
+): Promise<number> {
+  const out = createWriteStream(soundPath);
+  let bytes = 0;
+  try {
+    await decodeSound(
+      mediaPath,
+      async (piece) => {
+        onPiece?.(new Int16Array(piece.buffer.slice(piece.byteOffset, piece.byteOffset + piece.length)));
+        bytes += piece.length;
+        onProgress(Math.min(1, bytes / 2 / DECODED_RATE_HZ / (durationMs / 1000)));
+        if (!out.write(piece)) await once(out, 'drain');
+      },
+      { timeoutMs: 120_000 + durationMs, signal, ...(source !== undefined && { source }) }
+    );
+    out.end();
+    await once(out, 'close');
+  } catch (error) {
+    out.destroy();
+    await rm(soundPath, { force: true });
+    if ((error as NodeJS.ErrnoException).code === 'ENOSPC') throw diskFull('to decode this file');
+    if (error instanceof ToolFailed)
+      throw new ApiProblem(
+        422,
+        'unsupported_media',
+        'The sound of this file cannot be decoded; it may be damaged. Export it again and retry.'
+      );
+    throw error;
+  }
+  return bytes;
+}
+
 const speechMessage = z.discriminatedUnion('type', [
   z.object({ type: z.literal('progress'), progress: z.number() }),
   z.object({ type: z.literal('done') })
@@ -74,35 +94,25 @@ const speechMessage = z.discriminatedUnion('type', [
 
 /** Computes the speech map in a thread of its own and writes it, a byte a frame. */
 export async function mapSpeech(
-  files: MediaFiles,
-  id: string,
+  { soundPath, speechPath }: SoundFiles,
   { signal, onProgress }: Omit<PrepareOptions, 'durationMs'>
 ): Promise<void> {
-  const worker = new Worker(processFile('speech-map'), {
-    workerData: { soundPath: files.soundPath(id), speechPath: files.speechPath(id) }
-  });
-  const stop = (): void => void worker.terminate();
-  signal.addEventListener('abort', stop, { once: true });
-  try {
-    await new Promise<void>((resolve, reject) => {
-      worker.on('message', (raw: unknown) => {
+  await runThread(
+    'speech-map',
+    { soundPath, speechPath },
+    {
+      signal,
+      take: (raw) => {
         const message = speechMessage.parse(raw);
-        if (message.type === 'done') resolve();
-        else onProgress(message.progress);
-      });
-      worker.once('error', reject);
-      worker.once('messageerror', reject);
-      worker.once('exit', (code) => reject(new Error(`the speech map's thread ended with ${code}`)));
-    });
-  } finally {
-    signal.removeEventListener('abort', stop);
-    stop();
-  }
-  signal.throwIfAborted();
+        if (message.type === 'done') return true;
+        onProgress(message.progress);
+      }
+    }
+  );
 }
 
 /** The speech map as the core takes it. */
-export async function loadSpeech(files: MediaFiles, id: string): Promise<{ frameMs: number; probabilities: number[] }> {
-  const bytes = await readFile(files.speechPath(id));
+export async function loadSpeech(speechPath: string): Promise<{ frameMs: number; probabilities: number[] }> {
+  const bytes = await readFile(speechPath);
   return { frameMs: SPEECH_FRAME_MS, probabilities: Array.from(bytes, (byte) => byte / 255) };
 }

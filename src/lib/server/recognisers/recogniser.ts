@@ -11,6 +11,12 @@ export interface EngineFacts {
   readonly available: boolean;
   /** BCP 47; one is heard where its primary subtag matches. */
   readonly languages: readonly string[];
+  /** Whether it lays a known script on the sound. */
+  readonly fits: boolean;
+  /** Whether the sound is sent to another machine. */
+  readonly sendsSound: boolean;
+  /** What a started minute costs; left out where nothing is billed. */
+  readonly price?: { readonly centsPerMinute: number; readonly balanceCents: number; readonly currency: string };
   /** Why it is not available. */
   readonly reason?: string;
 }
@@ -28,6 +34,11 @@ export interface SoundRequest {
 }
 
 export interface HearRequest extends SoundRequest {
+  /** What was asked to be heard, silence and all. */
+  readonly asked: Span;
+  readonly language: string;
+  /** The same for the same sound, heard in the same way: what is sent and billed is so once a key. */
+  readonly key: string;
   /** In order; those that still have to be heard. */
   readonly chunks: readonly (Span & { readonly position: number })[];
   /** Called once a chunk: its words in time of the recording, or `null` where the engine failed on it twice. */
@@ -54,6 +65,10 @@ export interface Recogniser {
   facts(): Promise<EngineFacts>;
   /** Resolves when every chunk was answered. Rejects when aborted, or when the engine cannot work at all. */
   hear(request: HearRequest): Promise<void>;
+}
+
+/** One on this machine, that can be asked of any passage at any time. */
+export interface LocalRecogniser extends Recogniser {
   /** What a passage may say, best first. */
   readings(request: ReadingsRequest): Promise<Reading[]>;
   /** Lays known words on the sound. Resolves when every task was answered. */

@@ -6,5 +6,7 @@ export const TIMING_ENGINE: EngineFacts = {
   name: 'Timing only: empty cues on the speech',
   kind: 'local',
   available: true,
-  languages: [ANY_LANGUAGE]
+  languages: [ANY_LANGUAGE],
+  fits: false,
+  sendsSound: false
 };

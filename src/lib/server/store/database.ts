@@ -5,11 +5,12 @@ import Database from 'better-sqlite3';
 import foundation from './migrations/001-foundation.sql?raw';
 import vocabulary from './migrations/002-vocabulary.sql?raw';
 import proxies from './migrations/003-proxies.sql?raw';
+import hearingOn from './migrations/004-hearing-on.sql?raw';
 
 export type Db = Database.Database;
 
 /** In order; one that has landed is never changed. */
-const MIGRATIONS: readonly string[] = [foundation, vocabulary, proxies];
+const MIGRATIONS: readonly string[] = [foundation, vocabulary, proxies, hearingOn];
 
 /** Says in one sentence that the data folder has an owner already. */
 export class FolderInUse extends Error {}

@@ -21,7 +21,8 @@ export interface TrackSummary {
 
 export interface TrackEntry {
   readonly revision: number;
-  readonly kind: 'edit' | 'undo' | 'redo';
+  /** `heard`: a hearing that goes on while the track is worked on. The draft is the first snapshot and these. */
+  readonly kind: 'edit' | 'undo' | 'redo' | 'heard';
   readonly targetRevision: number | null;
   readonly batchId: string | null;
   readonly label: string;
@@ -44,7 +45,7 @@ const summaryRow = z.object({
 });
 const entryRow = z.object({
   revision: z.number(),
-  kind: z.enum(['edit', 'undo', 'redo']),
+  kind: z.enum(['edit', 'undo', 'redo', 'heard']),
   target_revision: z.number().nullable(),
   batch_id: z.string().nullable(),
   label: z.string(),
@@ -95,6 +96,10 @@ function countsOf(track: Track): [number, number, number] {
   }
   return [shown, corrected, track.cues.length];
 }
+
+const HEARD_PART = 'heard ';
+/** What names the part of a hearing at a position in the log of its track. */
+export const heardPart = (position: number): string => `${HEARD_PART}${position}`;
 
 export class TrackStore {
   readonly #db: Db;
@@ -190,6 +195,17 @@ export class TrackStore {
       .prepare('SELECT * FROM track_entries WHERE track_id = ? AND revision > ? ORDER BY revision')
       .all(id, revision)
       .map(entryFromRow);
+  }
+
+  /** The position of the last part that a hearing put in; -1 for none. */
+  lastHeardPart(id: string): number {
+    const row = this.#db
+      .prepare(
+        `SELECT batch_id FROM track_entries WHERE track_id = ? AND kind = 'heard' ORDER BY revision DESC LIMIT 1`
+      )
+      .get(id);
+    if (row === undefined) return -1;
+    return Number(z.object({ batch_id: z.string() }).parse(row).batch_id.slice(HEARD_PART.length));
   }
 
   findByBatch(id: string, batchId: string): TrackEntry | null {

@@ -3,12 +3,20 @@
  * log, written before it is acknowledged.
  */
 import { randomUUID } from 'node:crypto';
-import { applyEdits, completeEdit, labelEdits, newIdsOf, type ClientEdit, type Edit } from '$lib/core/edits';
+import {
+  applyEdits,
+  completeEdit,
+  labelEdits,
+  newIdsOf,
+  type ClientEdit,
+  type Edit,
+  type EditOf
+} from '$lib/core/edits';
 import { recue } from '$lib/core/cueing';
 import type { Rules, Track } from '$lib/core/track';
 import type { EventStream } from '../events';
 import { ApiProblem, notFound } from '../problem';
-import type { TrackEntry, TrackStore } from '../store/tracks';
+import { heardPart, type TrackEntry, type TrackStore } from '../store/tracks';
 
 type HistoryStep = Pick<TrackEntry, 'revision' | 'label'>;
 
@@ -82,15 +90,26 @@ export class OpenTracks {
     });
   }
 
-  /** An edit of the server's own: breaking anew, retiming. `revision`, where given, must be the present one. */
-  applyOwn(id: string, make: (track: Track) => Edit, revision?: number): Saved {
+  /** Edits of the server's own: breaking anew, retiming. `revision`, where given, must be the present one. */
+  applyOwn(id: string, make: (track: Track) => Edit | readonly Edit[], revision?: number): Saved {
     const open = this.#take(id);
     if (revision !== undefined) this.#refuseStale(open, revision);
-    const edit = make(open.track);
+    const edits = [make(open.track)].flat();
     return this.#commit(open, {
       kind: 'edit',
       targetRevision: null,
       batchId: null,
+      label: labelEdits(edits),
+      edits
+    });
+  }
+
+  /** What a hearing heard on: the part of it at a position. */
+  addHeard(id: string, edit: EditOf<'addHeard'>, position: number): Saved {
+    return this.#commit(this.#take(id), {
+      kind: 'heard',
+      targetRevision: null,
+      batchId: heardPart(position),
       label: labelEdits([edit]),
       edits: [edit]
     });
@@ -220,10 +239,16 @@ function loadTrack(store: TrackStore, id: string): OpenTrack {
 function note(open: OpenTrack, entry: Pick<TrackEntry, 'kind' | 'revision' | 'label' | 'edits'>): void {
   if (entry.kind === 'undo') open.undo.pop();
   else if (entry.kind === 'redo') open.redo.pop();
-  else open.redo = [];
-  (entry.kind === 'undo' ? open.redo : open.undo).push({ revision: entry.revision, label: entry.label });
+  else if (entry.kind === 'edit') open.redo = [];
+  // What a hearing goes on to put in is nobody's change: there is nothing of it to take back.
+  if (entry.kind !== 'heard')
+    (entry.kind === 'undo' ? open.redo : open.undo).push({ revision: entry.revision, label: entry.label });
   for (const edit of entry.edits) {
     if (edit.type === 'setCues') for (const cue of edit.cues) open.usedIds.add(cue.id);
+    else if (edit.type === 'addHeard')
+      for (const { cue, words } of edit.parts)
+        for (const { id } of cue === null ? words : [cue, ...words]) open.usedIds.add(id);
+    else if (edit.type === 'takeHearing') for (const { id } of edit.words) open.usedIds.add(id);
     else if (edit.type !== 'restore' && edit.type !== 'retime') for (const id of newIdsOf(edit)) open.usedIds.add(id);
   }
 }

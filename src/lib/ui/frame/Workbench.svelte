@@ -4,11 +4,14 @@
   import type { CommandId, Place } from '$lib/client/keys/commands';
   import { preferences } from '$lib/client/preferences.svelte';
   import { useWorkspace } from '$lib/client/workspace.svelte';
+  import Hesitations from '../read/Hesitations.svelte';
   import Speakers from '../read/Speakers.svelte';
   import HearAgain from './HearAgain.svelte';
   import CueCard from '../cue-card/CueCard.svelte';
   import KeysDialog from './KeysDialog.svelte';
   import Picture from './Picture.svelte';
+  import Proposal from './Proposal.svelte';
+  import Sounds from './Sounds.svelte';
   import TopBar from './TopBar.svelte';
   import Transport from './Transport.svelte';
   import Unapplied from './Unapplied.svelte';
@@ -31,6 +34,7 @@
   const languageName = $derived(
     new Intl.DisplayNames(['en'], { type: 'language' }).of(session.track.language) ?? session.track.language
   );
+  const TIMING: readonly Place[] = ['read', 'time'];
   const wide = $derived(place === 'dress');
   /** Counts over the whole track: taken when nothing else is to be done, so that no key waits for them. */
   let tally = $state.raw({ tooFast: 0, shownWords: 0, corrected: 0 });
@@ -64,6 +68,9 @@
     onKeys={() => onKeys(true)}
   >
     {#snippet status()}
+      {#if workspace.hearing !== null}
+        <span class="saved" role="status">Still being heard, {Math.round(workspace.hearing.progress * 100)} %</span>
+      {/if}
       <Unapplied />
       <span class="saved" class:bad={session.saveState === 'unreachable'} role="status" data-testid="save-state"
         >{session.saveState === 'saved'
@@ -79,9 +86,16 @@
     <aside aria-label="Picture and cue">
       <Picture />
       {#if !wide && place !== 'hand-over'}
+        {#if workspace.proposals[0] !== undefined && TIMING.includes(place)}
+          <Proposal proposal={workspace.proposals[0]} onChange={() => workspace.loadProposals()} />
+        {/if}
         {#if workspace.passage !== null}<HearAgain passage={workspace.passage} />{/if}
         <CueCard {onCommand} />
-        {#if place === 'read'}<Speakers />{/if}
+        {#if place === 'read'}
+          <Speakers />
+          <Hesitations />
+        {/if}
+        <Sounds />
       {/if}
     </aside>
   </main>

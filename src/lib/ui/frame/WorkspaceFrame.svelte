@@ -37,7 +37,9 @@
         opened = new Workspace(recording, session);
         opened.cueId = session.track.cues[0]?.id ?? null;
         workspace = opened;
-        await loadSound(recording, opened);
+        const job = recording.jobId === undefined ? null : await api.job(recording.jobId);
+        if (job !== null) opened.hearOf(job);
+        await Promise.all([opened.loadProposals(), loadSound(recording, opened)]);
       } catch (error) {
         failure = error instanceof Error ? error.message : String(error);
       }
@@ -45,6 +47,7 @@
     void open();
     const stopKeys = listenToKeys({ place: () => place, singleLetters: () => preferences.singleLetters, run });
     const stopListening = listenToServer({
+      onJob: (job) => opened?.hearOf(job),
       onReconnect: () => {
         if (opened?.soundFailure != null) void loadSound(opened.recording, opened);
       }

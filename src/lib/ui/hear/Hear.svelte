@@ -2,15 +2,29 @@
   import { goto } from '$app/navigation';
   import { onMount } from 'svelte';
   import { formatClock, type Span } from '$lib/core/time';
-  import { api, ServerProblem, type Engine, type ImportWarning, type Job, type Recording } from '$lib/client/api';
+  import {
+    api,
+    ServerProblem,
+    type Engine,
+    type Job,
+    type Quote,
+    type Recording,
+    type SoundSource
+  } from '$lib/client/api';
   import { listenToServer } from '$lib/client/events';
   import { listenToKeys } from '$lib/client/keys/keyboard';
-  import { languageGroups, languageName, primarySubtag } from '$lib/client/languages';
+  import { languageName, primarySubtag } from '$lib/client/languages';
   import { preferences } from '$lib/client/preferences.svelte';
+  import { formatMoney } from './money';
   import KeysDialog from '../frame/KeysDialog.svelte';
   import TopBar from '../frame/TopBar.svelte';
+  import Agree from './Agree.svelte';
+  import Engines from './Engines.svelte';
+  import ImportCaptions from './ImportCaptions.svelte';
+  import Language from './Language.svelte';
   import Names from './Names.svelte';
   import Progress from './Progress.svelte';
+  import Sources from './Sources.svelte';
   import Stretch from './Stretch.svelte';
 
   const TIMING_ENGINE_ID = 'timing-only';
@@ -22,8 +36,14 @@
   let recording = $state.raw<Recording | null>(null);
   let engines = $state.raw<readonly Engine[] | null>(null);
   let way = $state<'words' | 'script' | 'empty cues'>('words');
-  let spokenLanguage = $state('en');
-  let otherLanguage = $state('');
+  let language = $state('en');
+  let engineId = $state('');
+  let background = $state<'none' | 'music' | 'noise'>('none');
+  let source = $state.raw<SoundSource | null>(null);
+  /** The track that a new hearing is proposed for; empty: a new track. */
+  let proposeFor = $state('');
+  let quote = $state.raw<Quote | null>(null);
+  let isAgreeing = $state(false);
   let oneWordPerCue = $state(false);
   let figures = $state(true);
   let script = $state('');
@@ -31,32 +51,20 @@
   let stretch = $state.raw<Span | null>(null);
   let job = $state.raw<Job | null>(null);
   let failure = $state<string | null>(null);
-  let imported: {
-    readonly trackId: string;
-    readonly name: string;
-    readonly warnings: readonly ImportWarning[];
-  } | null = $state.raw(null);
-  let fileLanguage = $state('en');
   let areKeysOpen = $state(false);
   let names = $state<{ save(): Promise<void> } | undefined>();
-  let chooser = $state<HTMLInputElement | undefined>();
 
-  const OTHER = 'other';
-  const language = $derived(spokenLanguage === OTHER ? otherLanguage.trim() : spokenLanguage);
-  /** The one that hears the language, if there is one. */
-  const hearing = $derived(
-    engines?.find(
-      (one) =>
-        one.id !== TIMING_ENGINE_ID && one.languages.some((tag) => primarySubtag(tag) === primarySubtag(language))
-    ) ?? null
+  const hearingEngines = $derived((engines ?? []).filter((one) => one.id !== TIMING_ENGINE_ID));
+  /** Those that hear the language. */
+  const able = $derived(
+    hearingEngines.filter((one) => one.languages.some((tag) => primarySubtag(tag) === primarySubtag(language)))
   );
-  const groups = $derived(
-    languageGroups((engines ?? []).filter((one) => one.id !== TIMING_ENGINE_ID).flatMap((one) => one.languages))
-  );
+  const hearing = $derived(able.find((one) => one.id === engineId) ?? able[0] ?? null);
   const isTimedOnly = $derived(engines !== null && hearing === null);
   const chosenWay = $derived(isTimedOnly ? 'empty cues' : way);
   /** Or only times, as the other engine does. */
   const hearsWords = $derived(chosenWay !== 'empty cues');
+  const proposable = $derived((recording?.tracks ?? []).filter((track) => track.wordCount > 0));
   const isBusy = $derived(job !== null && (job.state === 'queued' || job.state === 'running'));
   const firstTrack = $derived(recording?.tracks[0]);
   const places = $derived([
@@ -66,6 +74,12 @@
       href: firstTrack === undefined ? null : `/recordings/${recordingId}/tracks/${firstTrack.id}/${place}`
     }))
   ]);
+  function loadEngines(): void {
+    api.engines().then(
+      (found) => (engines = found),
+      (error: unknown) => (failure = String(error))
+    );
+  }
   async function load(): Promise<void> {
     try {
       recording = await api.recording(recordingId);
@@ -75,12 +89,24 @@
     }
   }
 
+  $effect(() => {
+    if (able.length > 0 && !able.some((one) => one.id === engineId)) engineId = able[0]!.id;
+  });
+  /** What it costs, whenever the engine or the stretch is another. */
+  $effect(() => {
+    quote = null;
+    if (recording === null || !hearsWords || hearing?.price === undefined) return;
+    let isLatest = true;
+    api.quote(recordingId, hearing.id, stretch ?? { startMs: 0, endMs: recording.durationMs }).then(
+      (found) => isLatest && (quote = found),
+      (error: unknown) => (failure = error instanceof Error ? error.message : String(error))
+    );
+    return () => (isLatest = false);
+  });
+
   onMount(() => {
     void load();
-    void api.engines().then(
-      (found) => (engines = found),
-      (error: unknown) => (failure = String(error))
-    );
+    loadEngines();
     const stopKeys = listenToKeys({
       place: () => 'hear',
       singleLetters: () => preferences.singleLetters,
@@ -98,7 +124,11 @@
         if (told.recordingId !== recordingId || (job !== null && job.kind === 'hear' && told.kind === 'prepare'))
           return;
         job = told;
-        if (told.state !== 'running') void load();
+        if (told.state !== 'running') {
+          void load();
+          // What it cost is taken off the balance now.
+          loadEngines();
+        }
       },
       onRecordings: (change) => change.recordingId === recordingId && void load(),
       onReconnect: () => void load()
@@ -120,27 +150,16 @@
         figures,
         ...(chosenWay === 'script' && { script }),
         ...(hearsWords && voices !== 'one' && { speakers: voices === 'auto' ? voices : Number(voices) }),
-        ...(stretch !== null && { fromMs: stretch.startMs, toMs: stretch.endMs })
+        ...(stretch !== null && { fromMs: stretch.startMs, toMs: stretch.endMs }),
+        ...(source !== null && { source: { stream: source.stream, channel: source.channel } }),
+        ...(chosenWay === 'words' && proposeFor !== '' && { trackId: proposeFor }),
+        ...(quote !== null && { spendCents: quote.costCents }),
+        background
       });
       // What was told of it meanwhile is newer.
       if (job?.id !== asked.id) job = asked;
     } catch (error) {
       failure = error instanceof ServerProblem ? error.message : String(error);
-    }
-  }
-
-  async function importFile(file: File | undefined): Promise<void> {
-    if (file === undefined) return;
-    failure = null;
-    imported = null;
-    try {
-      const content = await file.text();
-      const format = /^\ufeff?WEBVTT/.test(content) || file.name.toLowerCase().endsWith('.vtt') ? 'vtt' : 'srt';
-      const { track, warnings } = await api.importCaptions(recordingId, { format, language: fileLanguage, content });
-      imported = { trackId: track.id, name: file.name, warnings };
-      await load();
-    } catch (error) {
-      failure = `${file.name}: ${error instanceof ServerProblem ? error.message : String(error)}`;
     }
   }
 </script>
@@ -160,30 +179,7 @@
   {:else}
     <section class="hear">
       <h2>Have it heard</h2>
-      {#if hearing !== null && !hearing.available}
-        <p class="failed" role="alert">{hearing.reason}</p>
-      {:else}
-        <p>It is heard on this machine: the sound goes nowhere.</p>
-      {/if}
-      <div class="option">
-        <label
-          >Language spoken
-          <select class="field" bind:value={spokenLanguage}>
-            {#each groups as group (group.label)}
-              <optgroup label={group.label}>
-                {#each group.tags as tag (tag)}<option value={tag}>{languageName(tag)}</option>{/each}
-              </optgroup>
-            {/each}
-            <option value={OTHER}>Another…</option>
-          </select></label
-        >
-        {#if spokenLanguage === OTHER}
-          <label
-            >Its tag <input class="field" size="9" placeholder="gsw" bind:value={otherLanguage} />
-            <span class="soft">{languageName(otherLanguage)}</span></label
-          >
-        {/if}
-      </div>
+      <div class="option"><Language engines={hearingEngines} bind:language /></div>
       <fieldset class="ways">
         <legend>What it becomes</legend>
         <label
@@ -211,9 +207,29 @@
           through.
         </p>
       {/if}
+      {#if hearsWords && able.length > 0}
+        <Engines engines={able} bind:engineId hasScript={chosenWay === 'script'} {quote} />
+      {/if}
       <Stretch {recordingId} durationMs={recording.durationMs} bind:stretch />
-      {#if hearsWords}
-        <div class="option">
+      {#if recording.state === 'ready'}
+        <Sources
+          {recordingId}
+          durationMs={recording.durationMs}
+          fromMs={stretch?.startMs ?? 0}
+          bind:source
+          onFailure={(message: string) => void (failure = message)}
+        />
+      {/if}
+      <div class="option">
+        <label
+          >Under the voices
+          <select class="field" bind:value={background}>
+            <option value="none">Nothing else</option>
+            <option value="music">Music: taken away first</option>
+            <option value="noise">Steady noise: taken away first</option>
+          </select></label
+        >
+        {#if hearsWords}
           <label
             >Voices
             <select class="field" bind:value={voices}>
@@ -226,8 +242,8 @@
             <label><input type="checkbox" bind:checked={figures} /> Numbers as figures</label>
           {/if}
           <label><input type="checkbox" bind:checked={oneWordPerCue} /> One word a cue</label>
-        </div>
-      {/if}
+        {/if}
+      </div>
       <div hidden={!hearsWords} class="names">
         <Names bind:this={names} {recordingId} onFailure={(message: string) => void (failure = message)} />
       </div>
@@ -235,21 +251,37 @@
         <Progress {job} onFailure={(message: string) => void (failure = message)} />
       {/if}
       {#if job === null || !isBusy || job.kind === 'prepare'}
+        {#if chosenWay === 'words' && proposable.length > 0}
+          <label
+            >It becomes
+            <select class="field" bind:value={proposeFor}>
+              <option value="">a new track</option>
+              {#each proposable as track (track.id)}
+                <option value={track.id}
+                  >a proposal for {languageName(track.language)}
+                  {track.kind}, {track.correctedCount} of {track.wordCount} words corrected</option
+                >
+              {/each}
+            </select></label
+          >
+        {/if}
         <button
           class="act filled large"
-          onclick={() => void hear()}
+          onclick={() => (quote === null ? void hear() : (isAgreeing = true))}
           disabled={engines === null ||
             (hearsWords && hearing?.available !== true) ||
+            (hearsWords && chosenWay === 'script' && hearing?.fits !== true) ||
+            (hearsWords && hearing?.price !== undefined && (quote === null || quote.balanceAfterCents < 0)) ||
             recording.state === 'failed' ||
             language === '' ||
             (chosenWay === 'script' && script.trim() === '')}
-          >{recording.tracks.length > 0
-            ? 'Hear it again, as a new track'
-            : chosenWay === 'words'
-              ? 'Hear it'
-              : chosenWay === 'script'
-                ? 'Fit it'
-                : 'Time it'}</button
+          >{chosenWay === 'words'
+            ? recording.tracks.length > 0
+              ? 'Hear it again'
+              : 'Hear it'
+            : chosenWay === 'script'
+              ? 'Fit it'
+              : 'Time it'}{quote === null ? '' : `, for ${formatMoney(quote.costCents, quote.currency)}…`}</button
         >
       {/if}
       {#if job?.kind === 'hear' && job.state === 'failed'}<p class="failed" role="alert">
@@ -266,7 +298,10 @@
       {/if}
       {#if job?.kind === 'hear' && job.state === 'done' && job.result?.trackId}
         <p role="status">
-          {#if hearsWords}
+          {#if proposeFor === job.result.trackId}
+            The new hearing is there.
+            <a href="/recordings/{recordingId}/tracks/{job.result.trackId}/read">See where it differs</a>
+          {:else if hearsWords}
             The draft is there. <a href="/recordings/{recordingId}/tracks/{job.result.trackId}/read">Read it</a>
           {:else}
             The cues are there. <a href="/recordings/{recordingId}/tracks/{job.result.trackId}/time">Type into them</a>
@@ -276,47 +311,7 @@
       {#if failure}<p class="failed" role="alert">{failure}</p>{/if}
     </section>
 
-    <section>
-      <h2>Or bring captions made elsewhere</h2>
-      <div class="import">
-        <label
-          >Language <input class="field" size="7" bind:value={fileLanguage} />
-          <span class="soft">{languageName(fileLanguage)}</span></label
-        >
-        <button class="act" onclick={() => chooser?.click()}>Choose an SRT or WebVTT file</button>
-        <input
-          class="unseen"
-          type="file"
-          tabindex="-1"
-          aria-label="Captions file"
-          accept=".srt,.vtt,text/vtt"
-          bind:this={chooser}
-          onchange={(event) => {
-            void importFile(event.currentTarget.files?.[0]);
-            event.currentTarget.value = '';
-          }}
-        />
-      </div>
-      {#if imported}
-        <p role="status">
-          {imported.name} is read. <a href="/recordings/{recordingId}/tracks/{imported.trackId}/time">See it in Time</a>
-        </p>
-        {#if imported.warnings.length > 0}
-          <details open>
-            <summary
-              >{imported.warnings.length}
-              {imported.warnings.length === 1 ? 'thing was' : 'things were'} mended or noted</summary
-            >
-            <ul class="warnings">
-              {#each imported.warnings.slice(0, 200) as warning, at (at)}<li>
-                  <span class="mono soft">line {warning.line ?? '–'}</span>
-                  {warning.message}
-                </li>{/each}
-            </ul>
-          </details>
-        {/if}
-      {/if}
-    </section>
+    <section><ImportCaptions {recordingId} onImported={() => void load()} /></section>
 
     {#if recording.tracks.length > 0}
       <section>
@@ -333,6 +328,9 @@
     {/if}
   {/if}
 </main>
+{#if isAgreeing && quote !== null && hearing !== null}
+  <Agree {quote} service={hearing.name} onAgree={() => void hear()} onClose={() => (isAgreeing = false)} />
+{/if}
 <KeysDialog isOpen={areKeysOpen} onClose={() => (areKeysOpen = false)} />
 
 <style>
@@ -386,12 +384,6 @@
   .failed {
     color: var(--clay);
   }
-  .import {
-    display: flex;
-    flex-wrap: wrap;
-    align-items: center;
-    gap: 18px;
-  }
   a {
     color: var(--leaf);
     font-weight: 600;
@@ -402,13 +394,5 @@
     display: flex;
     gap: 16px;
     padding: 6px 0;
-  }
-  .warnings {
-    margin-top: 6px;
-    max-height: 260px;
-    overflow-y: auto;
-  }
-  .warnings li {
-    padding: 3px 0;
   }
 </style>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { goto } from '$app/navigation';
   import { untrack } from 'svelte';
   import { api, type Job } from '$lib/client/api';
   import ProgressBar from '../frame/ProgressBar.svelte';
@@ -9,6 +10,8 @@
   }
   let { job, onFailure }: Props = $props();
   let words = $state.raw<readonly { readonly text: string; readonly startMs: number }[]>([]);
+  /** Whether a track can be begun that grows while it is corrected. */
+  let canBegin = $state(false);
   let place = $state<HTMLElement | undefined>();
   /** Asked for once at a time, and again where more was told meanwhile. */
   let isAsking = false;
@@ -30,14 +33,12 @@
     const fromMs = Math.max(0, (untrack(() => words).at(-1)?.startMs ?? 0) - UNSETTLED_MS);
     api
       .wordsSoFar(job.id, fromMs)
-      .then(
-        (found) => {
-          // From the first chunk that came again.
-          const knownMs = found[0]?.startMs ?? Number.POSITIVE_INFINITY;
-          words = [...words.filter((word) => word.startMs < knownMs), ...found];
-        },
-        (error: unknown) => onFailure(error instanceof Error ? error.message : String(error))
-      )
+      .then(({ words: found, canBegin: can }) => {
+        canBegin = can;
+        // From the first chunk that came again.
+        const knownMs = found[0]?.startMs ?? Number.POSITIVE_INFINITY;
+        words = [...words.filter((word) => word.startMs < knownMs), ...found];
+      }, fail)
       .finally(() => (isAsking = false));
   });
   $effect(() => {
@@ -45,10 +46,16 @@
     if (place) place.scrollTop = place.scrollHeight;
   });
 
-  const end = (keep: boolean): void =>
-    void api
-      .cancelJob(job.id, { keep })
-      .catch((error: unknown) => onFailure(error instanceof Error ? error.message : String(error)));
+  const fail = (error: unknown): void => onFailure(error instanceof Error ? error.message : String(error));
+  async function begin(): Promise<void> {
+    try {
+      const trackId = await api.beginTrack(job.id);
+      await goto(`/recordings/${job.recordingId}/tracks/${trackId}/read`);
+    } catch (error) {
+      fail(error);
+    }
+  }
+  const end = (keep: boolean): void => void api.cancelJob(job.id, { keep }).catch(fail);
 </script>
 
 <div class="work">
@@ -68,6 +75,9 @@
 {/if}
 {#if job.kind === 'hear'}
   <p class="ends">
+    {#if words.length > 0 && canBegin}<button class="act filled" onclick={() => void begin()}
+        >Correct what is there</button
+      >{/if}
     {#if words.length > 0}<button class="act" onclick={() => end(true)}>Stop, and keep what is heard</button>{/if}
     <button class="act" onclick={() => end(false)}>Cancel</button>
     <span class="soft">It goes on while you do something else, and after a restart.</span>

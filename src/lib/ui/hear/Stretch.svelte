@@ -1,8 +1,7 @@
 <script lang="ts">
-  import { levelsBetween } from '$lib/core/audio';
   import { clamp, formatClock, parseClock, type Span } from '$lib/core/time';
   import { api } from '$lib/client/api';
-  import { gainOf } from '../time/wave';
+  import { drawWave } from './wave-strip';
 
   interface Props {
     recordingId: string;
@@ -26,30 +25,7 @@
   });
 
   $effect(() => {
-    const context = canvas?.getContext('2d');
-    if (!canvas || !context || levels === null) return;
-    const width = canvas.clientWidth;
-    canvas.width = Math.round(width * devicePixelRatio);
-    canvas.height = Math.round(HEIGHT * devicePixelRatio);
-    context.scale(devicePixelRatio, devicePixelRatio);
-    const style = getComputedStyle(canvas);
-    const gain = gainOf(levels);
-    const middle = HEIGHT / 2;
-    for (let x = 0; x < width; x++) {
-      const fromMs = (x / width) * durationMs;
-      const { least, greatest } = levelsBetween(levels, fromMs, ((x + 1) / width) * durationMs);
-      const isIn = stretch === null || (fromMs >= stretch.startMs && fromMs < stretch.endMs);
-      if (stretch !== null && isIn) {
-        context.fillStyle = style.getPropertyValue('--pale-leaf');
-        context.fillRect(x, 0, 1, HEIGHT);
-      }
-      context.fillStyle = style.getPropertyValue('--wave');
-      context.globalAlpha = isIn ? 1 : 0.35;
-      const top = middle - Math.min(1, greatest * gain) ** 0.8 * middle;
-      const bottom = middle + Math.min(1, -least * gain) ** 0.8 * middle;
-      context.fillRect(x, top, 1, Math.max(1, bottom - top));
-      context.globalAlpha = 1;
-    }
+    if (canvas && levels !== null) drawWave(canvas, levels, { durationMs, height: HEIGHT, stretch });
   });
 
   const msAt = (event: PointerEvent & { currentTarget: HTMLElement }): number => {

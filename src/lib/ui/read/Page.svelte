@@ -156,6 +156,11 @@
     color: var(--soft-ink);
     text-decoration: line-through 1.5px var(--soft-ink);
   }
+  .page :global(::highlight(page-hesitation)) {
+    color: var(--soft-ink);
+    text-decoration: underline dotted 2px var(--soft-ink);
+    text-underline-offset: 6px;
+  }
   .page :global(::highlight(page-hole)) {
     color: var(--clay);
     text-decoration: underline wavy 1.5px var(--clay);

@@ -11,6 +11,7 @@ import { EditorView } from 'prosemirror-view';
 import type { ClientEdit } from '$lib/core/edits';
 import { formatClock } from '$lib/core/time';
 import type { Track, Word } from '$lib/core/track';
+import { isHesitation } from '$lib/core/wording';
 import { bareText, editForTexts, paragraphsOf, placeWords, wordAtOffset, type Paragraph } from './page-model';
 
 const schema = new Schema({
@@ -49,8 +50,8 @@ export interface PageEditorOptions {
   readonly language: string;
 }
 
-type HighlightName = 'spoken' | 'doubt' | 'left-out' | 'hole' | 'chosen';
-const HIGHLIGHTS: readonly HighlightName[] = ['spoken', 'doubt', 'left-out', 'hole', 'chosen'];
+type HighlightName = 'spoken' | 'doubt' | 'left-out' | 'hole' | 'hesitation' | 'chosen';
+const HIGHLIGHTS: readonly HighlightName[] = ['spoken', 'doubt', 'left-out', 'hole', 'hesitation', 'chosen'];
 
 export class PageEditor {
   readonly view: EditorView;
@@ -348,9 +349,10 @@ export class PageEditor {
     for (const range of ranges) highlight.add(range);
   }
 
-  /** Doubts, words left out and holes of the paragraphs near the view. */
+  /** Doubts, words left out, holes and hesitations of the paragraphs near the view. */
   #paintVisible(): void {
-    const ranges: Record<'doubt' | 'left-out' | 'hole', Range[]> = { doubt: [], 'left-out': [], hole: [] };
+    const painted = ['doubt', 'left-out', 'hole', 'hesitation'] as const;
+    const ranges: Record<(typeof painted)[number], Range[]> = { doubt: [], 'left-out': [], hole: [], hesitation: [] };
     for (const element of this.#visible) {
       if (!element.isConnected) continue;
       const position = this.view.posAtDOM(element, 0);
@@ -362,6 +364,8 @@ export class PageEditor {
         const { from, to } = places[at]!;
         if (word.kind === 'hole') ranges.hole.push(this.#range(position + from, position + to));
         else if (!word.shown) ranges['left-out'].push(this.#range(position + from, position + to));
+        else if (word.kind === 'speech' && isHesitation(word.text))
+          ranges.hesitation.push(this.#range(position + from, position + to));
         else if (word.confidence !== null && word.confidence < 0.5) {
           // The bar is the longer the greater the doubt.
           const length = Math.max(1, Math.round((to - from) * (1 - word.confidence * 2)));
@@ -369,7 +373,7 @@ export class PageEditor {
         }
       });
     }
-    for (const name of ['doubt', 'left-out', 'hole'] as const) this.#set(name, ranges[name]);
+    for (const name of painted) this.#set(name, ranges[name]);
   }
 
   #wordAt(position: number): Word | null {

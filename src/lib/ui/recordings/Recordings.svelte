@@ -9,6 +9,7 @@
   import { listenToServer } from '$lib/client/events';
   import ProgressBar from '../frame/ProgressBar.svelte';
   import TopBar from '../frame/TopBar.svelte';
+  import HearAll from './HearAll.svelte';
 
   let recordings = $state.raw<readonly Recording[] | null>(null);
   let bin = $state.raw<readonly Recording[]>([]);
@@ -33,6 +34,9 @@
     try {
       [recordings, bin] = await Promise.all([api.recordings({ isBinned: false }), api.recordings({ isBinned: true })]);
       failure = null;
+      // Of what began before this page was open.
+      for (const { jobId, id } of recordings)
+        if (jobId !== undefined && jobs[id] === undefined) jobs = { ...jobs, [id]: await api.job(jobId) };
     } catch (error) {
       failure = error instanceof Error ? error.message : String(error);
     }
@@ -44,6 +48,9 @@
       onRecordings: () => void load(),
       onReconnect: () => void load(),
       onJob: (job) => {
+        const known = jobs[job.recordingId];
+        // A recording is prepared while its hearing waits: the hearing is what is told of.
+        if (known?.kind === 'hear' && isUnfinished(known) && job.kind === 'prepare') return;
         jobs = { ...jobs, [job.recordingId]: job };
         if (job.state === 'done' || job.state === 'failed' || job.state === 'cancelled') void load();
       }
@@ -104,6 +111,14 @@
     if (recording.state === 'preparing') return 'Being prepared';
     return recording.tracks.length === 0 ? 'Not heard yet' : '';
   };
+  const isUnfinished = (job: Job | undefined): job is Job => job?.state === 'queued' || job?.state === 'running';
+  const hearings = $derived(Object.values(jobs).filter((job) => job.kind === 'hear' && isUnfinished(job)));
+  const unheard = $derived(
+    (recordings ?? []).filter(
+      ({ id, state, tracks }) =>
+        state !== 'failed' && tracks.length === 0 && !hearings.some((job) => job.recordingId === id)
+    )
+  );
   const isWorking = (recording: Recording): Job | null => {
     const job = jobs[recording.id];
     return job !== undefined && job.state === 'running' ? job : null;
@@ -136,7 +151,7 @@
         Drop files anywhere on this page: nearly any sound or video is taken. They stay on this machine.
       </p>
     </div>
-    <button class="act filled" onclick={() => chooser?.click()}>Choose a file</button>
+    <button class="act filled" onclick={() => chooser?.click()}>Choose files</button>
     <input
       class="unseen"
       type="file"
@@ -191,6 +206,11 @@
       <p class="soft">Bring in a recording: it is heard on this machine, and its words come with their times.</p>
     </div>
   {:else}
+    <HearAll
+      recordings={unheard}
+      jobs={hearings}
+      onJob={(job: Job) => void (jobs = { ...jobs, [job.recordingId]: job })}
+    />
     <ul class="list">
       {#each recordings as recording (recording.id)}
         {@const job = isWorking(recording)}

@@ -3,15 +3,17 @@ import { spellTerms, type Term } from '$lib/core/expecting';
 import type { FitTask } from '$lib/core/fitting';
 import { rankReadings, type HeardWord, type Reading } from '$lib/core/hearing';
 import type { Span } from '$lib/core/time';
-import type { EngineFacts, FitRequest, HearRequest, ReadingsRequest, Recogniser } from '../recogniser';
+import type { EngineFacts, FitRequest, HearRequest, LocalRecogniser, ReadingsRequest } from '../recogniser';
 import { EngineProcess, workThrough } from './engine-process';
 import { withExpected } from './expect';
+
+export const LOCAL_ENGINE_ID = 'pocketsphinx-en-us';
 
 const NEIGHBOURS_MS = 300;
 /** Of a passage heard again, from each search. */
 const OTHER_READINGS = 12;
 
-export class PocketSphinx implements Recogniser {
+export class PocketSphinx implements LocalRecogniser {
   readonly writes = 'bare words';
   #facts: Promise<EngineFacts> | undefined;
 
@@ -22,10 +24,12 @@ export class PocketSphinx implements Recogniser {
 
   async #look(): Promise<EngineFacts> {
     const about = {
-      id: 'pocketsphinx-en-us',
+      id: LOCAL_ENGINE_ID,
       name: 'PocketSphinx, US English, on this machine',
       kind: 'local',
-      languages: ['en-US']
+      languages: ['en-US'],
+      fits: true,
+      sendsSound: false
     } as const;
     const engine = new EngineProcess('hear', null);
     try {
@@ -48,7 +52,7 @@ export class PocketSphinx implements Recogniser {
     signal,
     onChunk,
     onHeard
-  }: HearRequest): Promise<void> {
+  }: Omit<HearRequest, 'asked' | 'language' | 'key'>): Promise<void> {
     const heardMs = new Map<number, number>();
     await withExpected(together(terms, phrases), scratchFolder, (expected) =>
       workThrough({

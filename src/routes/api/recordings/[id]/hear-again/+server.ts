@@ -12,8 +12,7 @@ const LONGEST_MS = 30_000;
 const passage = z.object({
   fromMs: z.int().min(0),
   toMs: z.int().min(1),
-  vocabulary: z.array(z.string().max(1000)).max(MOST_TERMS).optional(),
-  engine: z.string().default('pocketsphinx-en-us')
+  vocabulary: z.array(z.string().max(1000)).max(MOST_TERMS).optional()
 });
 
 export const POST = ({ params, request }: RequestEvent) =>
@@ -28,9 +27,7 @@ export const POST = ({ params, request }: RequestEvent) =>
         'bad_times',
         `A passage to be heard again lies within the recording and is at most ${LONGEST_MS / 1000} s long.`
       );
-    const recogniser = app.recognisers.get(asked.engine);
-    if (recogniser === undefined)
-      throw new ApiProblem(422, 'unknown_engine', `There is no engine “${asked.engine}” that hears passages.`);
+    const recogniser = app.localRecogniser;
     const facts = await recogniser.facts();
     if (!facts.available)
       throw new ApiProblem(503, 'engine_unavailable', facts.reason ?? 'The recogniser is not available.');

@@ -11,7 +11,7 @@ export const GET = ({ params }: RequestEvent) =>
     const app = getApp();
     const { id, durationMs } = app.getRecording(params.id);
     await app.speechMapped(id);
-    const speech = await loadSpeech(app.files, id);
+    const speech = await loadSpeech(app.files.speechPath(id));
     return json({
       frameMs: speech.frameMs,
       probabilities: speech.probabilities.map((probability) => Math.round(probability * 1000) / 1000),

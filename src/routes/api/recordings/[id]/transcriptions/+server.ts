@@ -3,11 +3,12 @@ import { z } from 'zod';
 import { MOST_TERMS } from '$lib/core/expecting';
 import { readScript } from '$lib/core/fitting';
 import { HOUSE_RULES, rulesSchema } from '$lib/core/track';
-import { getApp } from '$lib/server/app';
-import { answer, notSupported, readJson } from '$lib/server/http/answers';
-import { ApiProblem } from '$lib/server/problem';
+import { getApp, type App } from '$lib/server/app';
+import { answer, readJson } from '$lib/server/http/answers';
+import { checkSource, sourceSchema } from '$lib/server/media/sources';
+import { ApiProblem, notFound } from '$lib/server/problem';
+import { quoteFor, type Quote } from '$lib/server/quote';
 import { ANY_LANGUAGE } from '$lib/server/recognisers/recogniser';
-import { TIMING_ENGINE } from '$lib/server/recognisers/timing';
 import type { RequestEvent } from './$types';
 
 const hearRequest = z.object({
@@ -22,7 +23,14 @@ const hearRequest = z.object({
   fromMs: z.int().min(0).optional(),
   toMs: z.int().min(1).optional(),
   speakers: z.union([z.int().min(1).max(20), z.literal('auto')]).optional(),
-  trackId: z.string().optional()
+  /** The stream and the channel of it that hold the speech, from 0 on; the first stream, its channels together. */
+  source: sourceSchema.optional(),
+  /** What else is in the sound: music or noise are taken from under the voices first. */
+  background: z.enum(['none', 'music', 'noise']).default('none'),
+  /** What is heard is a proposal for this track, and no new one. */
+  trackId: z.string().optional(),
+  /** What the caller has agreed to pay, where the engine bills. */
+  spendCents: z.int().min(0).optional()
 });
 
 export const POST = ({ params, request }: RequestEvent) =>
@@ -30,7 +38,6 @@ export const POST = ({ params, request }: RequestEvent) =>
     const app = getApp();
     const recording = app.getRecording(params.id);
     const asked = await readJson(request, hearRequest);
-    if (asked.trackId !== undefined) return notSupported('Hearing with “trackId”');
     const facts = await app.engineFacts(asked.engine);
     if (facts === null)
       throw new ApiProblem(422, 'unknown_engine', `There is no engine “${asked.engine}”; GET /api/health lists them.`);
@@ -59,20 +66,25 @@ export const POST = ({ params, request }: RequestEvent) =>
         'The stretch to be heard has to end after it begins, within the recording.'
       );
     if (asked.script !== undefined) {
-      if (asked.engine === TIMING_ENGINE.id)
-        throw new ApiProblem(
-          422,
-          'script_not_fitted',
-          `${facts.name} fits no script; choose an engine that hears words.`
-        );
+      if (!facts.fits)
+        throw new ApiProblem(422, 'script_not_fitted', `${facts.name} fits no script; choose an engine that does.`);
       if (readScript(asked.script).every((word) => word.forms.length === 0))
         throw new ApiProblem(422, 'empty_script', 'The script holds no words that can be spoken.');
     }
+    if (asked.source !== undefined) await checkSource(app.files, recording.id, asked.source);
+    if (asked.trackId !== undefined) proposable(app, recording.id, asked);
+    agreeOn(
+      quoteFor(facts, stretch === null ? recording.durationMs : stretch.endMs - stretch.startMs),
+      asked.spendCents
+    );
     const job = app.jobs.add('hear', recording.id, {
       figures: asked.figures,
       speakers: asked.speakers ?? null,
       script: asked.script ?? null,
       stretch,
+      source: asked.source ?? null,
+      background: asked.background === 'none' ? null : asked.background,
+      proposeFor: asked.trackId ?? null,
       engine: asked.engine,
       language: asked.language,
       title: asked.title ?? recording.title,
@@ -83,3 +95,34 @@ export const POST = ({ params, request }: RequestEvent) =>
     app.changed(recording.id);
     return json({ job: app.jobs.answerOf(job) }, { status: 202 });
   });
+
+/** Throws where the track is of another recording, or there is nothing in it that could differ. */
+function proposable(app: App, recordingId: string, asked: z.infer<typeof hearRequest>): void {
+  const { track } = app.tracks.get(asked.trackId!);
+  if (track.recordingId !== recordingId) throw notFound('track', track.id);
+  if (asked.script !== undefined || track.words.length === 0)
+    throw new ApiProblem(
+      422,
+      'nothing_to_propose',
+      'A new hearing is proposed for a track with words, and without a script; have it heard as a new track.'
+    );
+}
+
+/** Nothing is spent that was not agreed to. */
+function agreeOn(quote: Quote | null, spendCents: number | undefined): void {
+  if (quote === null) return;
+  if (quote.balanceAfterCents < 0)
+    throw new ApiProblem(
+      402,
+      'balance_too_low',
+      'The balance at the metered service does not reach for this; choose a shorter stretch, or hear it on this machine.',
+      quote
+    );
+  if (spendCents !== quote.costCents)
+    throw new ApiProblem(
+      402,
+      'agree_to_price',
+      `This costs ${quote.costCents} cents for ${quote.minutes} started minutes; send it again with "spendCents": ${quote.costCents}.`,
+      quote
+    );
+}

@@ -1,0 +1,55 @@
+import { describe, expect, test } from 'vitest';
+import { cleanSpeech } from '.';
+
+const RATE_HZ = 16_000;
+const make = (seconds: number, value: (seconds: number) => number): Int16Array =>
+  Int16Array.from({ length: seconds * RATE_HZ }, (_, at) => Math.round(value(at / RATE_HZ)));
+/** Root mean square of a part, dB. */
+function levelDb(samples: Int16Array, fromS: number, toS: number): number {
+  const part = samples.subarray(fromS * RATE_HZ, toS * RATE_HZ);
+  return 10 * Math.log10(part.reduce((sum, sample) => sum + sample ** 2, 0) / part.length + 1e-9);
+}
+function noiseSource(): () => number {
+  let state = 7;
+  return () => {
+    state = (state * 16_807) % 2_147_483_647;
+    return (state / 2_147_483_647 - 0.5) * 1200;
+  };
+}
+/** A voice's way: harmonics of a gliding pitch, in syllables with pauses between. */
+const voice = (t: number): number => {
+  if (t % 1.6 > 1 || t % 0.25 > 0.19) return 0;
+  const phase = 2 * Math.PI * (120 * t + 15 * Math.sin(2 * Math.PI * t));
+  return [1, 2, 3, 4, 5, 6, 8].reduce((sum, harmonic) => sum + (3000 / harmonic) * Math.sin(harmonic * phase), 0);
+};
+
+describe('what is under a voice', () => {
+  test('steady noise goes down by 12 dB and more, the voice stays within 2 dB', () => {
+    const noise = noiseSource();
+    const clean = cleanSpeech(
+      make(8, (t) => voice(t) + noise()),
+      'noise'
+    );
+    expect(levelDb(clean, 4.2 + 0.1, 4.7)).toBeLessThan(levelDb(make(1, noiseSource()), 0, 1) - 12);
+    expect(Math.abs(levelDb(clean, 3.2, 4.2) - levelDb(make(8, voice), 3.2, 4.2))).toBeLessThan(2);
+  });
+
+  test('a held chord goes down by 12 dB and more, a gliding voice over it stays within 3 dB', () => {
+    const chord = (t: number): number =>
+      [262, 330, 392].reduce((sum, hz) => sum + 900 * Math.sin(2 * Math.PI * hz * t), 0);
+    const clean = cleanSpeech(
+      make(8, (t) => voice(t) + chord(t)),
+      'music'
+    );
+    expect(levelDb(clean, 4.35, 4.6)).toBeLessThan(levelDb(make(1, chord), 0, 1) - 12);
+    expect(Math.abs(levelDb(clean, 3.2, 4.2) - levelDb(make(8, voice), 3.2, 4.2))).toBeLessThan(3);
+  });
+
+  test('silence stays silence, and the length is kept to the sample', () => {
+    for (const background of ['music', 'noise'] as const) {
+      expect(cleanSpeech(new Int16Array(12_345), background)).toEqual(new Int16Array(12_345));
+      expect(cleanSpeech(new Int16Array(0), background)).toHaveLength(0);
+      expect(cleanSpeech(Int16Array.of(5), background)).toHaveLength(1);
+    }
+  });
+});

@@ -1,0 +1,171 @@
+/** Which sound of a recording is heard: a stream of its file, a channel of it, as it is or cleaned. */
+import { existsSync } from 'node:fs';
+import { rename, rm } from 'node:fs/promises';
+import { z } from 'zod';
+import { LevelMeter, type Background } from '$lib/core/audio';
+import type { Span } from '$lib/core/time';
+import { notFound } from '../problem';
+import { runThread } from '../thread';
+import { DECODED_RATE_HZ, decodeSound, FIRST_SOURCE, probe, type SoundSource } from './ffmpeg';
+import type { MediaFiles, SoundFiles } from './files';
+import { decodeInto, mapSpeech } from './prepare';
+
+export const sourceSchema = z.object({ stream: z.int().min(0).max(63), channel: z.int().min(0).max(15).nullable() });
+
+export interface ListedSource extends SoundSource {
+  readonly name: string;
+}
+
+const SIDES: Readonly<Record<number, readonly string[]>> = { 2: ['left', 'right'] };
+
+/** Every stream of the file, and where it has more than one channel, every channel. */
+export async function listSources(files: MediaFiles, id: string): Promise<ListedSource[]> {
+  const { streams } = await probe(files.mediaPath(id));
+  const sounds = streams.filter((stream) => stream.codec_type === 'audio');
+  return sounds.flatMap(({ channels = 1, tags }, stream) => {
+    const own = [tags?.title, tags?.language === 'und' ? undefined : tags?.language].filter((text) => text).join(', ');
+    const prefix = sounds.length === 1 ? '' : `Stream ${stream + 1}${own === '' ? '' : ` (${own})`}`;
+    const name = (text: string): string => {
+      const whole = prefix === '' ? text : `${prefix}, ${text}`;
+      return whole[0]!.toUpperCase() + whole.slice(1);
+    };
+    const one = (channel: number): string => SIDES[channels]?.[channel] ?? `channel ${channel + 1}`;
+    return [
+      { stream, channel: null, name: name(channels === 1 ? 'its one channel' : 'all channels together') },
+      ...(channels === 1
+        ? []
+        : Array.from({ length: channels }, (_, channel) => ({ stream, channel, name: name(one(channel)) })))
+    ];
+  });
+}
+
+export interface WantedSound {
+  readonly source: SoundSource | null;
+  /** What is taken from under the voices first; `null`: the sound is heard as it is. */
+  readonly background: Background | null;
+}
+
+interface Progress {
+  readonly durationMs: number;
+  readonly signal: AbortSignal;
+  readonly tell: (stage: string, progress: number) => void;
+}
+
+/** The files of the sound that is wanted, made where they are not there yet; they stay with the recording. */
+export async function prepareWanted(
+  files: MediaFiles,
+  id: string,
+  { source, background }: WantedSound,
+  { durationMs, signal, tell }: Progress
+): Promise<SoundFiles> {
+  const isFirst = source === null || (source.stream === FIRST_SOURCE.stream && source.channel === null);
+  const name = isFirst ? 'main' : `stream-${source.stream}-${source.channel ?? 'all'}`;
+  const raw = isFirst ? files.mainSound(id) : files.otherSound(id, name);
+  await make(raw.soundPath, (path) =>
+    decodeInto(files.mediaPath(id), path, {
+      durationMs,
+      signal,
+      source: source ?? FIRST_SOURCE,
+      onProgress: (progress) => tell('reading the channel', progress)
+    })
+  );
+  const wanted = background === null ? raw : files.otherSound(id, `${name}-without-${background}`);
+  await make(wanted.soundPath, (cleanPath) =>
+    runThread(
+      'clean',
+      { soundPath: raw.soundPath, cleanPath, background },
+      {
+        signal,
+        take: (raw) => {
+          const message = cleanMessage.parse(raw);
+          if (message.type === 'done') return true;
+          tell('cleaning the sound', message.progress);
+        }
+      }
+    )
+  );
+  await make(wanted.speechPath, (speechPath) =>
+    mapSpeech(
+      { soundPath: wanted.soundPath, speechPath },
+      { signal, onProgress: (progress) => tell('finding the dialogue', progress) }
+    )
+  );
+  return wanted;
+}
+
+const cleanMessage = z.discriminatedUnion('type', [
+  z.object({ type: z.literal('progress'), progress: z.number() }),
+  z.object({ type: z.literal('done') })
+]);
+
+/** Makes a file under another name first: a half one is never taken for a whole one. */
+async function make(path: string, work: (path: string) => Promise<unknown>): Promise<void> {
+  if (existsSync(path)) return;
+  const unfinished = `${path}.part`;
+  try {
+    await work(unfinished);
+    await rename(unfinished, path);
+  } finally {
+    await rm(unfinished, { force: true });
+  }
+}
+
+/** A source as paths name it: `1-0` is the second stream's first channel, `0-all` the first stream. Throws `unknown_source`. */
+export async function sourceFromPath(files: MediaFiles, id: string, name: string): Promise<SoundSource> {
+  const sources = await listSources(files, id);
+  const found = sources.find(({ stream, channel }) => `${stream}-${channel ?? 'all'}` === name);
+  if (found === undefined) throw notFound('source', name);
+  return { stream: found.stream, channel: found.channel };
+}
+
+/** Throws `unknown_source` where the file has no such stream or channel. */
+export async function checkSource(files: MediaFiles, id: string, source: SoundSource): Promise<void> {
+  await sourceFromPath(files, id, `${source.stream}-${source.channel ?? 'all'}`);
+}
+
+/** The levels of a source, in the form of the recording's. */
+export async function levelsOfSource(
+  files: MediaFiles,
+  id: string,
+  source: SoundSource,
+  { durationMs, signal }: { readonly durationMs: number; readonly signal: AbortSignal }
+): Promise<Uint8Array> {
+  const meter = new LevelMeter(DECODED_RATE_HZ);
+  await decodeSound(
+    files.mediaPath(id),
+    (piece) => meter.push(new Int16Array(piece.buffer.slice(piece.byteOffset, piece.byteOffset + piece.length))),
+    { timeoutMs: 120_000 + durationMs, signal, source }
+  );
+  return meter.finish();
+}
+
+/** A stretch of a source as a WAV file (RIFF, 16-bit PCM). */
+export async function sampleOfSource(
+  files: MediaFiles,
+  id: string,
+  source: SoundSource,
+  { stretch, signal }: { readonly stretch: Span; readonly signal: AbortSignal }
+): Promise<Buffer> {
+  const pieces: Buffer[] = [];
+  await decodeSound(files.mediaPath(id), (piece) => void pieces.push(Buffer.from(piece)), {
+    timeoutMs: 120_000,
+    signal,
+    source,
+    stretch
+  });
+  const samples = Buffer.concat(pieces);
+  const header = Buffer.alloc(44);
+  header.write('RIFF', 0);
+  header.writeUInt32LE(36 + samples.length, 4);
+  header.write('WAVEfmt ', 8);
+  header.writeUInt32LE(16, 16);
+  header.writeUInt16LE(1, 20);
+  header.writeUInt16LE(1, 22);
+  header.writeUInt32LE(DECODED_RATE_HZ, 24);
+  header.writeUInt32LE(DECODED_RATE_HZ * 2, 28);
+  header.writeUInt16LE(2, 32);
+  header.writeUInt16LE(16, 34);
+  header.write('data', 36);
+  header.writeUInt32LE(samples.length, 40);
+  return Buffer.concat([header, samples]);
+}

@@ -1,0 +1,51 @@
+/** What the metered service and this application say to each other: JSON over HTTP, the sound as raw samples. */
+import { z } from 'zod';
+
+export const accountSchema = z.object({
+  name: z.string(),
+  /** What is left to spend; what open orders hold back is taken off. */
+  balanceCents: z.int(),
+  /** For each started minute. */
+  centsPerMinute: z.int().min(0),
+  /** ISO 4217. */
+  currency: z.string(),
+  /** BCP 47. */
+  languages: z.array(z.string())
+});
+export type Account = z.infer<typeof accountSchema>;
+
+/** `POST /orders`. The same key is the same order, however often it is sent. */
+export const orderRequest = z.object({
+  key: z.string().min(8).max(200),
+  language: z.string(),
+  durationMs: z.int().min(1),
+  terms: z.array(z.string()).max(5000)
+});
+export type OrderRequest = z.infer<typeof orderRequest>;
+
+export const serviceWordSchema = z.object({
+  text: z.string(),
+  startMs: z.int().min(0),
+  endMs: z.int().min(0),
+  confidence: z.number().min(0).max(1),
+  alternatives: z.array(z.string())
+});
+export type ServiceWord = z.infer<typeof serviceWordSchema>;
+
+export const orderSchema = z.object({
+  id: z.uuid(),
+  state: z.enum(['awaiting sound', 'working', 'done', 'failed', 'cancelled']),
+  progress: z.number().min(0).max(1),
+  minutes: z.int(),
+  costCents: z.int(),
+  /** Why it failed. */
+  reason: z.string().optional(),
+  /** When it is done: times count from the first sample that was sent. */
+  words: z.array(serviceWordSchema).optional()
+});
+export type Order = z.infer<typeof orderSchema>;
+
+export const refusalSchema = z.object({ error: z.object({ code: z.string(), message: z.string() }) });
+
+/** Every minute that was begun is paid. */
+export const startedMinutes = (durationMs: number): number => Math.max(1, Math.ceil(durationMs / 60_000));

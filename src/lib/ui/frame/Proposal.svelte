@@ -1,0 +1,154 @@
+<script lang="ts">
+  import { formatClock } from '$lib/core/time';
+  import { lookUp } from '$lib/core/track';
+  import { api, type Proposal } from '$lib/client/api';
+  import { useWorkspace } from '$lib/client/workspace.svelte';
+
+  interface Props {
+    proposal: Proposal;
+    /** What stands in the track or in the proposal is another now. */
+    onChange: () => Promise<void>;
+  }
+  let { proposal, onChange }: Props = $props();
+  const workspace = useWorkspace();
+  const { session, player } = workspace;
+  type Passage = Proposal['passages'][number];
+
+  /** First words of passages that are to stay as they are. */
+  let left = $state.raw<ReadonlySet<string>>(new Set());
+  let failure = $state<string | null>(null);
+  let isBusy = $state(false);
+  const open = $derived(proposal.passages.filter((passage) => !left.has(passage.wordIds[0]!)));
+  const corrected = $derived(open.filter((passage) => passage.isCorrected).length);
+  const passage = $derived(open[0]);
+
+  $effect(() => {
+    if (passage !== undefined) show(passage);
+  });
+
+  function show({ wordIds }: Passage): void {
+    const { wordAt } = lookUp(workspace.track);
+    const at = wordAt.get(wordIds[0]!);
+    if (at !== undefined) workspace.chooseWord(workspace.track.words[at]);
+  }
+  function listen({ startMs, endMs }: Passage): void {
+    player.setLoop({ startMs: Math.max(0, startMs - 300), endMs: endMs + 300 });
+    player.seek(startMs);
+    if (!player.isPlaying) player.toggle();
+  }
+  async function take(which: 'all' | readonly string[]): Promise<void> {
+    isBusy = true;
+    failure = null;
+    try {
+      workspace.flushTyping();
+      await session.saved();
+      await api.takeProposed(session.trackId, proposal.id, { revision: session.revision, take: which });
+      workspace.say('Taken. Undo brings the old words back.');
+      player.setLoop(null);
+      await onChange();
+    } catch (error) {
+      failure = error instanceof Error ? error.message : String(error);
+    } finally {
+      isBusy = false;
+    }
+  }
+  function leave(): void {
+    left = new Set([...left, passage!.wordIds[0]!]);
+    player.setLoop(null);
+  }
+  async function putAway(): Promise<void> {
+    player.setLoop(null);
+    await api.putProposalAway(session.trackId, proposal.id);
+    await onChange();
+  }
+  function onKey(event: KeyboardEvent): void {
+    if (event.target instanceof HTMLButtonElement && (event.key === ' ' || event.key === 'Enter')) return;
+    if (passage === undefined || isBusy) return;
+    const key = event.key.toLowerCase();
+    if (key === 't') void take([passage.wordIds[0]!]);
+    else if (key === 'l') leave();
+    else if (key === ' ') listen(passage);
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  }
+</script>
+
+<!-- The keys are its own while it has the focus. -->
+<!-- svelte-ignore a11y_no_noninteractive_tabindex, a11y_no_noninteractive_element_interactions -->
+<section tabindex="0" aria-labelledby="proposal-title" onkeydown={onKey}>
+  <h3 id="proposal-title">
+    {open.length === 0
+      ? 'The new hearing differs nowhere else'
+      : `The new hearing differs in ${open.length} ${open.length === 1 ? 'passage' : 'passages'}`}
+  </h3>
+  {#if passage !== undefined}
+    <p class="soft mono">
+      {formatClock(passage.startMs)}
+      {#if passage.isCorrected}<span class="kept">corrected by hand</span>{/if}
+    </p>
+    <dl>
+      <dt>Now</dt>
+      <dd>{passage.now === '' ? 'nothing' : passage.now}</dd>
+      <dt>Heard</dt>
+      <dd class="heard">{passage.heard === '' ? 'nothing' : passage.heard}</dd>
+    </dl>
+    <p class="acts">
+      <button class="act filled" disabled={isBusy} onclick={() => void take([passage.wordIds[0]!])}
+        >Take it <kbd>T</kbd></button
+      >
+      <button class="act" onclick={leave}>Leave it <kbd>L</kbd></button>
+      <button class="act" onclick={() => listen(passage)}>Listen <kbd>Space</kbd></button>
+    </p>
+    {#if open.length - corrected > 1}
+      <p>
+        <button class="act" disabled={isBusy} onclick={() => void take('all')}
+          >Take all {corrected === 0 ? open.length : `but the ${corrected} corrected`}</button
+        >
+      </p>
+    {/if}
+  {/if}
+  {#if failure !== null}<p class="failed" role="alert">{failure}</p>{/if}
+  <p><button class="act quiet" onclick={() => void putAway()}>Put the new hearing away</button></p>
+</section>
+
+<style>
+  section {
+    display: grid;
+    gap: 8px;
+    padding: 12px 14px;
+    border: 1px solid var(--leaf);
+    border-radius: 4px 18px;
+    background: var(--sheet);
+  }
+  h3 {
+    font-weight: 700;
+  }
+  dl {
+    display: grid;
+    grid-template-columns: auto 1fr;
+    gap: 2px 10px;
+  }
+  dt {
+    color: var(--soft-ink);
+  }
+  .heard {
+    font-weight: 700;
+  }
+  .kept {
+    margin-left: 8px;
+    color: var(--straw);
+    font-family: inherit;
+  }
+  .acts {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 8px;
+  }
+  .acts .filled kbd {
+    color: inherit;
+  }
+  .failed {
+    color: var(--clay);
+  }
+</style>

@@ -1,0 +1,95 @@
+<script lang="ts">
+  import Volume2 from '@lucide/svelte/icons/volume-2';
+  import { findSounds, SOUND_PALETTE } from '$lib/core/audio';
+  import { formatClock, lastStartingBy, overlapMs, type Span } from '$lib/core/time';
+  import { useWorkspace } from '$lib/client/workspace.svelte';
+
+  const workspace = useWorkspace();
+  const { session, player } = workspace;
+  const MOST_LISTED = 40;
+
+  const found = $derived(
+    workspace.sound === null ? [] : findSounds(workspace.sound.levels, workspace.sound.speech.regions)
+  );
+  /** Those that no cue tells of yet. */
+  const untold = $derived.by(() => {
+    const { cues } = workspace.track;
+    return found.filter((sound) => {
+      for (let at = lastStartingBy(cues, sound.endMs); at >= 0 && at > lastStartingBy(cues, sound.endMs) - 4; at--)
+        if (overlapMs(cues[at]!, sound) > 0.3 * (sound.endMs - sound.startMs)) return false;
+      return true;
+    });
+  });
+
+  function listen(sound: Span): void {
+    workspace.seek(Math.max(0, sound.startMs - 300));
+    if (!player.isPlaying) player.toggle();
+  }
+
+  /** A cue over the sound, long enough to be read where there is room. */
+  function describe(sound: Span, input: HTMLInputElement): void {
+    const said = input.value.trim().replace(/^\[|\]$/g, '');
+    if (said === '') return;
+    const { cues, rules } = workspace.track;
+    const nextMs = cues[lastStartingBy(cues, sound.startMs) + 1]?.startMs ?? workspace.recording.durationMs;
+    const wantedMs = Math.min(
+      Math.max(sound.endMs, sound.startMs + rules.minDurationMs),
+      sound.startMs + rules.maxDurationMs
+    );
+    const endMs = Math.max(sound.startMs + 200, Math.min(wantedMs, nextMs - rules.minGapMs));
+    const text = `[${said.replaceAll('&', '&amp;').replaceAll('<', '&lt;')}]`;
+    input.value = '';
+    session.edit({ type: 'addCue', startMs: sound.startMs, endMs, lines: [text], newCueId: crypto.randomUUID() });
+    workspace.say(`[${said}] at ${formatClock(sound.startMs)}.`);
+  }
+</script>
+
+{#if untold.length > 0}
+  <details>
+    <summary>{untold.length === 1 ? 'A sound' : `${untold.length} sounds`} without a caption</summary>
+    <datalist id="sound-palette">
+      {#each SOUND_PALETTE as sound (sound)}<option value={sound.slice(1, -1)}></option>{/each}
+    </datalist>
+    <ul>
+      {#each untold.slice(0, MOST_LISTED) as sound (sound.startMs)}
+        {@const clock = formatClock(sound.startMs)}
+        <li>
+          <span class="mono">{clock}</span>
+          <span class="soft mono">{((sound.endMs - sound.startMs) / 1000).toFixed(1)} s</span>
+          <button
+            class="act quiet"
+            aria-label="Listen to the sound at {clock}"
+            title="Listen"
+            onclick={() => listen(sound)}><Volume2 size={16} /></button
+          >
+          <input
+            class="field"
+            list="sound-palette"
+            placeholder="what is it?"
+            aria-label="Describe the sound at {clock}"
+            onchange={(event) => describe(sound, event.currentTarget)}
+          />
+        </li>
+      {/each}
+    </ul>
+    {#if untold.length > MOST_LISTED}<p class="soft">The first {MOST_LISTED} are listed.</p>{/if}
+  </details>
+{/if}
+
+<style>
+  summary {
+    font-weight: 700;
+    cursor: pointer;
+  }
+  ul {
+    display: grid;
+    gap: 6px;
+    margin-top: 8px;
+  }
+  li {
+    display: grid;
+    grid-template-columns: auto auto auto minmax(0, 1fr);
+    align-items: center;
+    gap: 8px;
+  }
+</style>

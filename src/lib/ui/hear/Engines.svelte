@@ -1,0 +1,77 @@
+<script lang="ts">
+  import type { Engine, Quote } from '$lib/client/api';
+  import { formatMoney } from './money';
+
+  interface Props {
+    /** Those that hear the language. */
+    engines: readonly Engine[];
+    engineId: string;
+    /** Whether a script is to be fitted. */
+    hasScript: boolean;
+    /** `null`: nothing is billed, or it is not known yet. */
+    quote: Quote | null;
+  }
+  let { engines, engineId = $bindable(), hasScript, quote }: Props = $props();
+  const chosen = $derived(engines.find((engine) => engine.id === engineId));
+
+  function where({ available, reason, sendsSound, price, fits }: Engine): string {
+    if (!available) return reason ?? 'It cannot be used now.';
+    if (hasScript && !fits) return 'It fits no script.';
+    if (!sendsSound) return 'On this machine: the sound goes nowhere, and nothing is billed.';
+    return price === undefined
+      ? 'The sound is sent to it.'
+      : `The sound is sent to it. ${formatMoney(price.centsPerMinute, price.currency)} a started minute.`;
+  }
+</script>
+
+<fieldset>
+  <legend>Heard by</legend>
+  {#each engines as engine (engine.id)}
+    <label>
+      <input
+        type="radio"
+        name="engine"
+        value={engine.id}
+        bind:group={engineId}
+        disabled={!engine.available || (hasScript && !engine.fits)}
+      />
+      <span>
+        {engine.name}<br />
+        <span class="soft">{where(engine)}</span>
+        {#if engine === chosen && quote !== null}
+          <span class="price" class:short={quote.balanceAfterCents < 0} role="status">
+            {quote.minutes} started {quote.minutes === 1 ? 'minute' : 'minutes'}:
+            <strong>{formatMoney(quote.costCents, quote.currency)}</strong>. Balance now
+            {formatMoney(quote.balanceCents, quote.currency)},
+            {quote.balanceAfterCents < 0
+              ? 'which does not reach: choose a part of it.'
+              : `after it ${formatMoney(quote.balanceAfterCents, quote.currency)}.`}
+          </span>
+        {/if}
+      </span>
+    </label>
+  {/each}
+</fieldset>
+
+<style>
+  fieldset {
+    display: grid;
+    gap: 6px;
+  }
+  legend {
+    margin-bottom: 4px;
+    font-weight: 700;
+  }
+  label {
+    display: grid;
+    grid-template-columns: auto 1fr;
+    gap: 7px;
+    align-items: baseline;
+  }
+  .price {
+    display: block;
+  }
+  .short {
+    color: var(--clay);
+  }
+</style>

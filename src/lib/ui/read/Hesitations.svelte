@@ -1,0 +1,57 @@
+<script lang="ts">
+  import { hesitationsOf, leaveOutHesitations } from '$lib/core/wording';
+  import type { Word } from '$lib/core/track';
+  import { useWorkspace } from '$lib/client/workspace.svelte';
+
+  const workspace = useWorkspace();
+  const { session } = workspace;
+  let hesitations = $state.raw<readonly Word[]>([]);
+  const shown = $derived(hesitations.filter((word) => word.shown).length);
+
+  /** Counted over the whole track: when nothing else is to be done. */
+  $effect(() => {
+    const { track } = workspace;
+    const asked = requestIdleCallback(() => (hesitations = hesitationsOf(track)), { timeout: 1000 });
+    return () => cancelIdleCallback(asked);
+  });
+
+  function leaveOut(): void {
+    workspace.flushTyping();
+    session.edit(...leaveOutHesitations(workspace.track));
+    workspace.say('The hesitations are left out. Undo brings them back.');
+  }
+  function show(): void {
+    const wordIds = hesitations.filter((word) => !word.shown).map((word) => word.id);
+    session.edit({ type: 'setWordsShown', wordIds, shown: true });
+    workspace.say('The hesitations are shown again.');
+  }
+</script>
+
+{#if hesitations.length > 0}
+  <section aria-labelledby="hesitations-title">
+    <h3 id="hesitations-title">Hesitations</h3>
+    <p>
+      {#if shown > 0}
+        {shown} such as “{hesitations.find((word) => word.shown)?.text}”, dotted on the page
+        <button class="act" onclick={leaveOut}>Leave them out</button>
+      {:else}
+        {hesitations.length} left out
+        <button class="act" onclick={show}>Show them again</button>
+      {/if}
+    </p>
+  </section>
+{/if}
+
+<style>
+  h3 {
+    margin-bottom: 6px;
+    font-weight: 700;
+  }
+  p {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: center;
+    justify-content: space-between;
+    gap: 8px;
+  }
+</style>

@@ -1,0 +1,116 @@
+<script lang="ts">
+  import { api, type Engine, type Job, type Recording } from '$lib/client/api';
+  import { primarySubtag } from '$lib/client/languages';
+  import Language from '../hear/Language.svelte';
+
+  interface Props {
+    /** Those that were not heard yet and are not being heard. */
+    recordings: readonly Recording[];
+    /** Hearings that wait or run. */
+    jobs: readonly Job[];
+    onJob: (job: Job) => void;
+  }
+  let { recordings, jobs, onJob }: Props = $props();
+  let engines = $state.raw<readonly Engine[] | null>(null);
+  let isOpen = $state(false);
+  let language = $state('en');
+  let voices = $state<'one' | 'auto' | '2'>('one');
+  let background = $state<'none' | 'music' | 'noise'>('none');
+  let failure = $state<string | null>(null);
+  /** A queue bills nothing unasked: it is heard on this machine. */
+  const local = $derived((engines ?? []).filter((engine) => !engine.sendsSound && engine.fits));
+  const engine = $derived(
+    local.find((one) => one.languages.some((tag) => primarySubtag(tag) === primarySubtag(language))) ?? null
+  );
+
+  const fail = (error: unknown): void => void (failure = error instanceof Error ? error.message : String(error));
+
+  async function open(): Promise<void> {
+    isOpen = !isOpen;
+    engines ??= await api.engines().catch((error: unknown) => (fail(error), null));
+  }
+  async function hearAll(): Promise<void> {
+    failure = null;
+    try {
+      for (const recording of recordings)
+        onJob(
+          await api.hear(recording.id, {
+            engine: engine!.id,
+            language,
+            background,
+            ...(voices !== 'one' && { speakers: voices === 'auto' ? voices : Number(voices) })
+          })
+        );
+      isOpen = false;
+    } catch (error) {
+      fail(error);
+    }
+  }
+  function cancelAll(): void {
+    for (const job of [...jobs].reverse()) api.cancelJob(job.id).catch(fail);
+  }
+</script>
+
+{#if recordings.length > 1 || jobs.length > 0}
+  <section aria-label="Hear several">
+    <p>
+      {#if recordings.length > 1}
+        <button class="act" aria-expanded={isOpen} onclick={() => void open()}
+          >Hear the {recordings.length} that are not heard yet…</button
+        >
+      {/if}
+      {#if jobs.length > 0}
+        <span
+          >{jobs.length} {jobs.length === 1 ? 'is' : 'are'} being heard or {jobs.length === 1 ? 'waits' : 'wait'}</span
+        >
+        <button class="act quiet" onclick={cancelAll}>Cancel {jobs.length === 1 ? 'it' : 'them all'}</button>
+      {/if}
+    </p>
+    {#if isOpen}
+      <div class="form">
+        <Language engines={local} bind:language />
+        <label
+          >Voices
+          <select class="field" bind:value={voices}>
+            <option value="one">One, or not told apart</option>
+            <option value="auto">Find out in each</option>
+            <option value="2">2</option>
+          </select></label
+        >
+        <label
+          >Under the voices
+          <select class="field" bind:value={background}>
+            <option value="none">Nothing else</option>
+            <option value="music">Music: taken away first</option>
+            <option value="noise">Steady noise: taken away first</option>
+          </select></label
+        >
+        <button class="act filled" disabled={engine?.available !== true} onclick={() => void hearAll()}
+          >Hear them, one after the other</button
+        >
+        {#if engines !== null && engine === null}<span class="soft">Nothing on this machine hears this language.</span
+          >{/if}
+      </div>
+    {/if}
+    {#if failure !== null}<p class="failed" role="alert">{failure}</p>{/if}
+  </section>
+{/if}
+
+<style>
+  section {
+    padding: 14px 22px 0;
+  }
+  p,
+  .form {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: center;
+    gap: 10px 18px;
+  }
+  .form {
+    margin-top: 12px;
+  }
+  .failed {
+    color: var(--clay);
+  }
+</style>

@@ -1,0 +1,45 @@
+import { randomUUID } from 'node:crypto';
+import { json } from '@sveltejs/kit';
+import { z } from 'zod';
+import { proposedPassages, takePassages } from '$lib/core/hearing';
+import { getApp } from '$lib/server/app';
+import { answer, readJson } from '$lib/server/http/answers';
+import { ApiProblem, notFound } from '$lib/server/problem';
+import type { RequestEvent } from './$types';
+
+const taking = z.object({
+  revision: z.int().min(0),
+  /** `all` but those that were corrected, or the passages that begin at these words. */
+  take: z.union([z.literal('all'), z.array(z.string()).min(1).max(100_000)])
+});
+
+/** Takes passages of a new hearing, as one change. */
+export const POST = ({ params, request }: RequestEvent) =>
+  answer(async () => {
+    const app = getApp();
+    const { revision, take } = await readJson(request, taking);
+    const { track } = app.tracks.get(params.id);
+    const proposal = app.proposals.find(track.id, params.proposalId);
+    if (proposal === null) throw notFound('proposal', params.proposalId);
+    const passages = proposedPassages(track, proposal.words, proposal.stretch).filter((passage) =>
+      take === 'all' ? !passage.isCorrected : take.includes(passage.wordIds[0]!)
+    );
+    if (passages.length === 0)
+      throw new ApiProblem(409, 'nothing_to_take', 'The track differs from the new hearing in none of these passages.');
+    const { label: _label, ...saved } = app.tracks.applyOwn(
+      track.id,
+      () => takePassages(passages, randomUUID),
+      revision
+    );
+    return json(saved);
+  });
+
+/** Puts a new hearing away. */
+export const DELETE = ({ params }: RequestEvent) =>
+  answer(() => {
+    const app = getApp();
+    const proposal = app.proposals.find(params.id, params.proposalId);
+    if (proposal === null) throw notFound('proposal', params.proposalId);
+    app.proposals.remove(proposal.id);
+    return new Response(null, { status: 204 });
+  });

@@ -1,0 +1,187 @@
+/**
+ * A stand-in for a hearing service that bills by the started minute: HTTP on loopback, one account, no network.
+ * `VINETAP_SERVICE_DATA` is its folder, `VINETAP_SERVICE_PORT` its port, `VINETAP_SERVICE_ANSWERS` the stored answers.
+ */
+import { createWriteStream, mkdirSync } from 'node:fs';
+import { mkdir, rm } from 'node:fs/promises';
+import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
+import { dirname, join, resolve } from 'node:path';
+import { pipeline } from 'node:stream/promises';
+import { fileURLToPath } from 'node:url';
+import { z } from 'zod';
+import { MediaFiles } from '$lib/server/media/files';
+import { orderRequest, type Account } from '$lib/server/recognisers/metered/protocol';
+import { hearSound, readStored } from './answers';
+import { Ledger } from './ledger';
+
+const CENTS_PER_MINUTE = 18;
+const PAID_IN_CENTS = 2000;
+const LARGEST_JSON_BYTES = 1_000_000;
+
+/** How it misbehaves, so that every ending can be seen: set by `PUT /behaviour`. */
+const behaviourSchema = z.object({
+  /** What happens to the next order whose sound has arrived. */
+  next: z.enum(['work', 'fail', 'never end']).default('work'),
+  /** Connections that break off before they are answered. */
+  hangUps: z.int().min(0).max(1000).default(0),
+  /** Each order takes at least so long. */
+  atLeastMs: z.int().min(0).max(600_000).default(0),
+  payInCents: z.int().default(0)
+});
+let behaviour = behaviourSchema.parse({});
+
+const folder = resolve(process.env.VINETAP_SERVICE_DATA ?? './data/metered-service');
+mkdirSync(folder, { recursive: true });
+const files = new MediaFiles(folder);
+const ledger = new Ledger(join(folder, 'book.json'), { paidInCents: PAID_IN_CENTS, centsPerMinute: CENTS_PER_MINUTE });
+const stored = readStored(
+  process.env.VINETAP_SERVICE_ANSWERS ??
+    join(dirname(fileURLToPath(import.meta.url)), '../stand-ins/metered-service/answers')
+);
+const inWork = new Map<string, AbortController>();
+
+class Refused extends Error {
+  readonly status: number;
+  readonly code: string;
+  constructor(status: number, code: string, message: string) {
+    super(message);
+    this.status = status;
+    this.code = code;
+  }
+}
+
+function account(): Account {
+  return {
+    name: 'Merrowby Voice Bureau (simulated)',
+    balanceCents: ledger.balanceCents,
+    centsPerMinute: CENTS_PER_MINUTE,
+    currency: 'EUR',
+    languages: ['en-US', 'en-GB']
+  };
+}
+
+async function readBody<S extends z.ZodType>(request: IncomingMessage, schema: S): Promise<z.output<S>> {
+  let text = '';
+  for await (const piece of request.setEncoding('utf8') as AsyncIterable<string>) {
+    text += piece;
+    if (text.length > LARGEST_JSON_BYTES) throw new Refused(413, 'too_large', 'The request is too large.');
+  }
+  const read = schema.safeParse(text === '' ? null : JSON.parse(text));
+  if (!read.success) throw new Refused(400, 'bad_request', z.prettifyError(read.error));
+  return read.data;
+}
+
+/** Takes the sound of an order and begins to hear it. */
+async function takeSound(id: string, request: IncomingMessage): Promise<void> {
+  const asked = ledger.asked(id)!;
+  if (inWork.has(id)) return;
+  const controller = new AbortController();
+  inWork.set(id, controller);
+  try {
+    await mkdir(files.folder(id), { recursive: true });
+    const out = createWriteStream(files.soundPath(id));
+    await pipeline(request, out);
+    if (out.bytesWritten / 32 - asked.durationMs > 1000)
+      throw new Refused(422, 'too_long', 'The sound is longer than was ordered.');
+  } catch (error) {
+    inWork.delete(id);
+    throw error;
+  }
+  ledger.setWorking(id, 0);
+  void work(id, controller);
+}
+
+async function work(id: string, controller: AbortController): Promise<void> {
+  const { next } = behaviour;
+  behaviour = { ...behaviour, next: 'work' };
+  const { signal } = controller;
+  try {
+    const dueMs = Date.now() + behaviour.atLeastMs;
+    if (next === 'never end') await waitMs(3_600_000, signal);
+    if (next === 'fail') throw new Error('an engine of the service broke down');
+    const words = await hearSound(stored, {
+      id,
+      files,
+      signal,
+      terms: ledger.asked(id)!.terms,
+      onProgress: (progress) => ledger.setWorking(id, progress)
+    });
+    await waitMs(dueMs - Date.now(), signal);
+    ledger.finish(id, words);
+  } catch (error) {
+    if (signal.aborted) ledger.cancel(id);
+    else ledger.fail(id, error instanceof Error ? error.message : String(error));
+  } finally {
+    inWork.delete(id);
+    await rm(files.folder(id), { recursive: true, force: true });
+  }
+}
+
+function waitMs(ms: number, signal: AbortSignal): Promise<void> {
+  return new Promise((done, stop) => {
+    const timer = setTimeout(done, Math.max(0, ms));
+    signal.addEventListener('abort', () => (clearTimeout(timer), stop(new Error('cancelled'))), { once: true });
+  });
+}
+
+async function answer(request: IncomingMessage): Promise<{ status: number; body: unknown }> {
+  const { pathname } = new URL(request.url ?? '/', 'http://service');
+  const what = `${request.method} ${pathname.replace(/^\/orders\/[^/]+/, '/orders/ID')}`;
+  const id = /^\/orders\/([^/]+)/.exec(pathname)?.[1] ?? '';
+  if (id !== '' && ledger.get(id) === null) throw new Refused(404, 'unknown_order', 'There is no such order.');
+  switch (what) {
+    case 'GET /account':
+      return { status: 200, body: account() };
+    case 'POST /orders': {
+      const order = ledger.place(await readBody(request, orderRequest));
+      if (order === null) throw new Refused(402, 'balance_too_low', 'The balance does not reach for this order.');
+      return { status: 201, body: order };
+    }
+    case 'PUT /orders/ID/sound':
+      await takeSound(id, request);
+      return { status: 202, body: ledger.get(id) };
+    case 'GET /orders/ID':
+      return { status: 200, body: ledger.get(id) };
+    case 'DELETE /orders/ID':
+      ledger.cancel(id);
+      inWork.get(id)?.abort();
+      return { status: 200, body: ledger.get(id) };
+    case 'PUT /behaviour': {
+      behaviour = await readBody(request, behaviourSchema);
+      if (behaviour.payInCents !== 0) ledger.payIn(behaviour.payInCents);
+      return { status: 200, body: behaviour };
+    }
+    default:
+      throw new Refused(404, 'unknown_call', `${what} is nothing that this service does.`);
+  }
+}
+
+async function serve(request: IncomingMessage, response: ServerResponse): Promise<void> {
+  if (behaviour.hangUps > 0 && request.url !== '/behaviour') {
+    behaviour = { ...behaviour, hangUps: behaviour.hangUps - 1 };
+    request.socket.destroy();
+    return;
+  }
+  const told = await answer(request).catch((error: unknown) => {
+    if (!(error instanceof Refused)) throw error;
+    return { status: error.status, body: { error: { code: error.code, message: error.message } } };
+  });
+  response.writeHead(told.status, { 'content-type': 'application/json' }).end(JSON.stringify(told.body));
+}
+
+const server = createServer((request, response) => {
+  serve(request, response).catch((error: unknown) => {
+    console.error(error);
+    response.destroy();
+  });
+});
+server.once('error', (error) => {
+  console.error(`The metered service (simulated) cannot start: ${error.message}`);
+  process.exit(1);
+});
+server.listen(Number(process.env.VINETAP_SERVICE_PORT ?? 4180), '127.0.0.1', () => {
+  const address = server.address();
+  if (typeof address === 'object' && address !== null)
+    console.log(`The metered service (simulated) is at http://127.0.0.1:${address.port}`);
+});
+for (const signal of ['SIGTERM', 'SIGINT'] as const) process.on(signal, () => process.exit(0));
