@@ -2,6 +2,8 @@ import { fileURLToPath } from 'node:url';
 import { defineConfig } from 'vite';
 
 const source = (path: string): string => fileURLToPath(new URL(`./src/${path}`, import.meta.url));
+const service = (path: string): string =>
+  fileURLToPath(new URL(`./stand-ins/metered-service/${path}`, import.meta.url));
 
 /**
  * What runs beside the app, in threads or processes of its own, and the program that starts it all.
@@ -23,8 +25,10 @@ export default defineConfig({
         'speech-map': source('processes/speech-map.ts'),
         engine: source('processes/engine.ts'),
         voices: source('processes/voices.ts'),
+        reading: source('processes/reading.ts'),
         clean: source('processes/clean.ts'),
-        'metered-service': fileURLToPath(new URL('./stand-ins/metered-service/main.ts', import.meta.url))
+        'metered-service': service('main.ts'),
+        'make-answers': service('make-answers.ts')
       },
       output: { entryFileNames: '[name].js', chunkFileNames: 'shared/[name]-[hash].js' }
     }

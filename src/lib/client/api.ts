@@ -97,6 +97,7 @@ const healthSchema = z.object({
       kind: z.string(),
       available: z.boolean(),
       languages: z.array(z.string()),
+      hears: z.boolean(),
       fits: z.boolean(),
       sendsSound: z.boolean(),
       price: z.object({ centsPerMinute: z.number(), balanceCents: z.number(), currency: z.string() }).optional(),

@@ -27,14 +27,17 @@ export interface LanguageGroup {
 /** Of a BCP 47 tag what says the language itself, in small letters: `en` of `en-GB`. */
 export const primarySubtag = (tag: string): string => tag.split('-')[0]!.toLowerCase();
 
-/** Every language that is offered, by what can be done in it here; `heard` are the tags that an engine hears. */
-export function languageGroups(heard: readonly string[]): readonly LanguageGroup[] {
+/** Every language that is offered, by what can be done in it here: the tags that an engine hears, and those a script is laid on in. */
+export function languageGroups(heard: readonly string[], fitted: readonly string[] = []): readonly LanguageGroup[] {
   const hears = new Set(heard.map(primarySubtag));
+  const fits = new Set(fitted.map(primarySubtag));
   const byName = (tags: readonly string[]): readonly string[] =>
     tags.toSorted((one, other) => languageName(one).localeCompare(languageName(other)));
   const all = [...ENGLISH, ...TAGS];
+  const rest = all.filter((tag) => !hears.has(primarySubtag(tag)));
   return [
     { label: 'Heard, fitted to a script, timed', tags: byName(all.filter((tag) => hears.has(primarySubtag(tag)))) },
-    { label: 'Timed only: empty cues', tags: byName(all.filter((tag) => !hears.has(primarySubtag(tag)))) }
+    { label: 'Fitted to a script, timed', tags: byName(rest.filter((tag) => fits.has(primarySubtag(tag)))) },
+    { label: 'Timed only: empty cues', tags: byName(rest.filter((tag) => !fits.has(primarySubtag(tag)))) }
   ].filter(({ tags }) => tags.length > 0);
 }

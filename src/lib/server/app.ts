@@ -15,6 +15,7 @@ import { mapSpeech, prepareSound } from './media/prepare';
 import { ApiProblem, notFound } from './problem';
 import { METERED_ENGINE_ID, MeteredService } from './recognisers/metered/recogniser';
 import { LOCAL_ENGINE_ID, PocketSphinx } from './recognisers/pocketsphinx/recogniser';
+import { READING_ENGINE_ID, readingFacts } from './recognisers/reading/fitter';
 import type { EngineFacts, LocalRecogniser, Recogniser } from './recognisers/recogniser';
 import { TIMING_ENGINE } from './recognisers/timing';
 import { lockFolder, openDatabase, type Db } from './store/database';
@@ -84,12 +85,14 @@ export class App {
   /** Everything that can be chosen to hear with. */
   async engines(): Promise<EngineFacts[]> {
     const recognisers = await Promise.all([...this.recognisers.values()].map((recogniser) => recogniser.facts()));
-    return [...recognisers, TIMING_ENGINE];
+    return [...recognisers, await readingFacts(), TIMING_ENGINE];
   }
 
   /** `null` for an engine that there is not; asks only the one that is meant. */
   async engineFacts(id: string): Promise<EngineFacts | null> {
-    return id === TIMING_ENGINE.id ? TIMING_ENGINE : ((await this.recognisers.get(id)?.facts()) ?? null);
+    if (id === TIMING_ENGINE.id) return TIMING_ENGINE;
+    if (id === READING_ENGINE_ID) return readingFacts();
+    return (await this.recognisers.get(id)?.facts()) ?? null;
   }
 
   /** Names and phrases for a hearing: those that are given, else the lists of the workspace and of the recording. */

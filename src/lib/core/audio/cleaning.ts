@@ -35,7 +35,7 @@ function withoutTones(samples: Int16Array): Int16Array {
 }
 
 /**
- * Steady noise: what a third of the time lies below in a band for 1.5 s around is its noise (quantile-based estimation,
+ * Steady noise: what a third of the time lies below in a band for 2 s around is its noise (quantile-based estimation,
  * Stahl et al., ICASSP 2000); the gain is that of the least error in the logarithm of the amplitude (Ephraim and
  * Malah, IEEE Trans. ASSP 33, 1985, eq. 20).
  */
@@ -44,7 +44,7 @@ function withoutNoise(samples: Int16Array): Int16Array {
   return reshape(samples, size, step, (powers) => logAmplitudeGains(powers, quantiles(powers)));
 }
 
-const NOISE = { windowFrames: 188, everyFrames: 16, quantile: 0.3, bias: 2 };
+const NOISE = { windowFrames: 250, everyFrames: 16, quantile: 0.3, bias: 2 };
 
 /** The noise's power in each frame and band. */
 function quantiles(powers: readonly Float32Array[]): readonly Float32Array[] {
@@ -65,11 +65,12 @@ function quantiles(powers: readonly Float32Array[]): readonly Float32Array[] {
 }
 
 function logAmplitudeGains(powers: readonly Float32Array[], noise: readonly Float32Array[]): Float32Array[] {
-  const [smoothing, leastPrior, leastGain] = [0.98, 10 ** -2.5, 0.1];
+  const [smoothing, leastPrior, leastGain] = [0.9, 10 ** -2.5, 0.1];
   const bins = powers[0]?.length ?? 0;
   const before = new Float64Array(bins);
-  return powers.map((power, frame) =>
-    Float32Array.from({ length: bins }, (_, bin) => {
+  const logs = new Float64Array(bins + 1);
+  return powers.map((power, frame) => {
+    for (let bin = 0; bin < bins; bin++) {
       const level = noise[frame]![bin]!;
       const posterior = Math.min(1000, power[bin]! / level);
       const fresh = Math.max(0, posterior - 1);
@@ -77,10 +78,17 @@ function logAmplitudeGains(powers: readonly Float32Array[], noise: readonly Floa
       const prior = Math.max(leastPrior, decided);
       const share = prior / (1 + prior);
       const gain = Math.min(1, Math.max(leastGain, share * Math.exp(0.5 * exponentialIntegral(share * posterior))));
+      logs[bin + 1] = logs[bin]! + Math.log(gain);
+    }
+    // As wide as the ear's bands, about: a single band's gain that flickers is taken for sound.
+    return Float32Array.from({ length: bins }, (_, bin) => {
+      const half = Math.max(1, Math.round(1 + (bin * 8000) / (bins - 1) / 700));
+      const [from, to] = [Math.max(0, bin - half), Math.min(bins, bin + half + 1)];
+      const gain = Math.exp((logs[to]! - logs[from]!) / (to - from));
       before[bin] = gain ** 2 * power[bin]!;
       return gain;
-    })
-  );
+    });
+  });
 }
 
 /** E₁(x), x > 0 (Abramowitz and Stegun, 5.1.53 and 5.1.56). */

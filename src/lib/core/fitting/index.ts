@@ -8,6 +8,8 @@ export {
   type HeardStretch,
   type TaskTimes
 } from './fit';
+export { placeByReading } from './by-reading';
+export { warp, type Frames, type Warp } from './warp';
 export { matchWords, type Match } from './match';
 export { readScript, type ScriptWord } from './script';
 export { sayNumber } from './say-number';

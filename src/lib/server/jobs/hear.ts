@@ -25,6 +25,7 @@ import { findTurns } from '../media/voices';
 import type { MediaFiles } from '../media/files';
 import { ApiProblem } from '../problem';
 import type { HearRequest, LocalRecogniser, Recogniser, SoundRequest } from '../recognisers/recogniser';
+import { fitByReading, READING_ENGINE_ID } from '../recognisers/reading/fitter';
 import { TIMING_ENGINE } from '../recognisers/timing';
 import { englishWords } from '../spelling';
 import type { Db } from '../store/database';
@@ -154,6 +155,13 @@ export class Hearing {
     if (params.engine === TIMING_ENGINE.id) return this.#keep(job, timingTrack(speech, durationMs, options));
 
     const script = params.script === null ? null : readScript(params.script);
+    if (script !== null && params.engine === READING_ENGINE_ID) {
+      const onProgress = (progress: number): void => tell('laying a reading of the script on it', progress);
+      const { language } = params;
+      const fitted = await fitByReading(script, { soundPath, regions, language, signal, onProgress });
+      const turns = await findTurnsOf(context, params, soundPath, regions);
+      return this.#keep(job, fittedTrack(fitted, [], turns, options));
+    }
     const recogniser = this.#parts.recognisers.get(params.engine)!;
     const turns = await findTurnsOf(context, params, soundPath, regions);
     const manner = { writing: await writingFor(recogniser, params.figures), turns };

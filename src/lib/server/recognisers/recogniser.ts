@@ -11,6 +11,8 @@ export interface EngineFacts {
   readonly available: boolean;
   /** BCP 47; one is heard where its primary subtag matches. */
   readonly languages: readonly string[];
+  /** Whether it hears words. */
+  readonly hears: boolean;
   /** Whether it lays a known script on the sound. */
   readonly fits: boolean;
   /** Whether the sound is sent to another machine. */

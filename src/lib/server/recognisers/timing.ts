@@ -7,6 +7,7 @@ export const TIMING_ENGINE: EngineFacts = {
   kind: 'local',
   available: true,
   languages: [ANY_LANGUAGE],
+  hears: false,
   fits: false,
   sendsSound: false
 };

@@ -22,11 +22,12 @@
   const corrected = $derived(open.filter((passage) => passage.isCorrected).length);
   const passage = $derived(open[0]);
 
-  $effect(() => {
-    if (passage !== undefined) show(passage);
-  });
-
-  function show({ wordIds }: Passage): void {
+  /** Goes to the passage in hand: when a hand comes here, and on to the next. */
+  let shown: Passage | undefined;
+  function show(): void {
+    if (passage === undefined || passage === shown) return;
+    shown = passage;
+    const { wordIds } = passage;
     const { wordAt } = lookUp(workspace.track);
     const at = wordAt.get(wordIds[0]!);
     if (at !== undefined) workspace.chooseWord(workspace.track.words[at]);
@@ -46,6 +47,7 @@
       workspace.say('Taken. Undo brings the old words back.');
       player.setLoop(null);
       await onChange();
+      show();
     } catch (error) {
       failure = error instanceof Error ? error.message : String(error);
     } finally {
@@ -55,6 +57,7 @@
   function leave(): void {
     left = new Set([...left, passage!.wordIds[0]!]);
     player.setLoop(null);
+    show();
   }
   async function putAway(): Promise<void> {
     player.setLoop(null);
@@ -76,7 +79,7 @@
 
 <!-- The keys are its own while it has the focus. -->
 <!-- svelte-ignore a11y_no_noninteractive_tabindex, a11y_no_noninteractive_element_interactions -->
-<section tabindex="0" aria-labelledby="proposal-title" onkeydown={onKey}>
+<section tabindex="0" aria-labelledby="proposal-title" onkeydown={onKey} onfocusin={show}>
   <h3 id="proposal-title">
     {open.length === 0
       ? 'The new hearing differs nowhere else'

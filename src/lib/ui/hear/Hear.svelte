@@ -54,14 +54,18 @@
   let areKeysOpen = $state(false);
   let names = $state<{ save(): Promise<void> } | undefined>();
 
-  const hearingEngines = $derived((engines ?? []).filter((one) => one.id !== TIMING_ENGINE_ID));
-  /** Those that hear the language. */
-  const able = $derived(
-    hearingEngines.filter((one) => one.languages.some((tag) => primarySubtag(tag) === primarySubtag(language)))
+  const wordEngines = $derived((engines ?? []).filter((one) => one.hears || one.fits));
+  /** Those that can do something with words in the language. */
+  const inLanguage = $derived(
+    wordEngines.filter((one) => one.languages.some((tag) => primarySubtag(tag) === primarySubtag(language)))
   );
+  const isHeard = $derived(inLanguage.some((one) => one.hears));
+  /** Where the words of a language are heard, a script is laid on what is heard. */
+  const able = $derived(isHeard ? inLanguage.filter((one) => one.hears) : inLanguage);
   const hearing = $derived(able.find((one) => one.id === engineId) ?? able[0] ?? null);
-  const isTimedOnly = $derived(engines !== null && hearing === null);
-  const chosenWay = $derived(isTimedOnly ? 'empty cues' : way);
+  const isFittedOnly = $derived(!isHeard && inLanguage.length > 0);
+  const isTimedOnly = $derived(engines !== null && inLanguage.length === 0);
+  const chosenWay = $derived(isTimedOnly ? 'empty cues' : isFittedOnly && way === 'words' ? 'script' : way);
   /** Or only times, as the other engine does. */
   const hearsWords = $derived(chosenWay !== 'empty cues');
   const proposable = $derived((recording?.tracks ?? []).filter((track) => track.wordCount > 0));
@@ -179,21 +183,29 @@
   {:else}
     <section class="hear">
       <h2>Have it heard</h2>
-      <div class="option"><Language engines={hearingEngines} bind:language /></div>
+      <div class="option"><Language engines={wordEngines} bind:language /></div>
       <fieldset class="ways">
         <legend>What it becomes</legend>
         <label
-          ><input type="radio" bind:group={way} value="words" disabled={isTimedOnly} /> Words and cues, as they are heard</label
+          ><input type="radio" bind:group={way} value="words" disabled={isTimedOnly || isFittedOnly} /> Words and cues, as
+          they are heard</label
         >
         <label
-          ><input type="radio" bind:group={way} value="script" disabled={isTimedOnly} /> Words and cues of a script you have,
-          fitted to the sound</label
+          ><input
+            type="radio"
+            bind:group={way}
+            value="script"
+            disabled={isTimedOnly}
+            checked={chosenWay === 'script'}
+          /> Words and cues of a script you have, fitted to the sound</label
         >
         <label
           ><input type="radio" bind:group={way} value="empty cues" checked={!hearsWords} /> Empty cues on the speech, to be
           typed into</label
         >
-        {#if isTimedOnly}
+        {#if isFittedOnly}
+          <span class="soft">{languageName(language)} is not heard here; a script of it is laid on the sound.</span>
+        {:else if isTimedOnly}
           <span class="soft">{languageName(language) || 'This language'} is timed here, not heard.</span>
         {/if}
       </fieldset>
@@ -209,6 +221,8 @@
       {/if}
       {#if hearsWords && able.length > 0}
         <Engines engines={able} bind:engineId hasScript={chosenWay === 'script'} {quote} />
+      {:else}
+        <p class="soft">It is timed on this machine: the sound goes nowhere, and nothing is billed.</p>
       {/if}
       <Stretch {recordingId} durationMs={recording.durationMs} bind:stretch />
       {#if recording.state === 'ready'}

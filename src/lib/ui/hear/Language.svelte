@@ -3,7 +3,7 @@
   import { languageGroups, languageName } from '$lib/client/languages';
 
   interface Props {
-    /** Those that hear words. */
+    /** Those that hear words or fit scripts. */
     engines: readonly Engine[];
     /** BCP 47. */
     language: string;
@@ -12,7 +12,12 @@
   const OTHER = 'other';
   let chosen = $state('en');
   let other = $state('');
-  const groups = $derived(languageGroups(engines.flatMap((engine) => engine.languages)));
+  const groups = $derived(
+    languageGroups(
+      engines.filter((engine) => engine.hears).flatMap((engine) => engine.languages),
+      engines.filter((engine) => engine.fits).flatMap((engine) => engine.languages)
+    )
+  );
 
   $effect(() => {
     language = chosen === OTHER ? other.trim() : chosen;

@@ -23,7 +23,7 @@ export class MeteredService implements Recogniser {
   }
 
   async facts(): Promise<EngineFacts> {
-    const about = { id: METERED_ENGINE_ID, kind: 'simulated', fits: false, sendsSound: true } as const;
+    const about = { id: METERED_ENGINE_ID, kind: 'simulated', hears: true, fits: false, sendsSound: true } as const;
     try {
       const { name, languages, ...price } = await this.#call(accountSchema, 'GET', '/account');
       return { ...about, name, languages, price, available: true };

@@ -28,6 +28,7 @@ export class PocketSphinx implements LocalRecogniser {
       name: 'PocketSphinx, US English, on this machine',
       kind: 'local',
       languages: ['en-US'],
+      hears: true,
       fits: true,
       sendsSound: false
     } as const;

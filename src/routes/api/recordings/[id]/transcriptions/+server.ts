@@ -71,6 +71,8 @@ export const POST = ({ params, request }: RequestEvent) =>
       if (readScript(asked.script).every((word) => word.forms.length === 0))
         throw new ApiProblem(422, 'empty_script', 'The script holds no words that can be spoken.');
     }
+    if (asked.script === undefined && facts.fits && !facts.hears)
+      throw new ApiProblem(422, 'script_missing', `${facts.name}: send the script that is spoken.`);
     if (asked.source !== undefined) await checkSource(app.files, recording.id, asked.source);
     if (asked.trackId !== undefined) proposable(app, recording.id, asked);
     agreeOn(

@@ -1,0 +1,99 @@
+/** Scripts in languages that no engine hears: read aloud by a synthesiser, and the reading laid on the speech. */
+import { fork } from 'node:child_process';
+import type { FittedWord, ScriptWord } from '$lib/core/fitting';
+import type { Span } from '$lib/core/time';
+import { runTool } from '../../media/ffmpeg';
+import { ApiProblem } from '../../problem';
+import { processFile } from '../../process-file';
+import type { EngineFacts } from '../recogniser';
+import { readingSaid } from './messages';
+
+export const READING_ENGINE_ID = 'script-by-reading';
+
+/** A reading that lies no better than this on the speech is of other words. */
+const MOST_COST = 0.86;
+
+let known: Promise<EngineFacts> | undefined;
+
+/** The languages are those of the synthesiser's voices. */
+export function readingFacts(): Promise<EngineFacts> {
+  const about = {
+    id: READING_ENGINE_ID,
+    name: 'A script laid on the sound by a synthesised reading',
+    kind: 'local',
+    hears: false,
+    fits: true,
+    sendsSound: false
+  } as const;
+  known ??= runTool('espeak-ng', ['--voices'], { timeoutMs: 20_000, maxBytes: 1_000_000 }).then(
+    ({ stdout }) => {
+      const tags = stdout
+        .split('\n')
+        .flatMap((line) => /^\s*\d+\s+([a-z]{2,3}(?:-[a-z0-9]+)*)\s/.exec(line)?.[1] ?? []);
+      return { ...about, available: true, languages: [...new Set(tags)] };
+    },
+    () => {
+      known = undefined;
+      return {
+        ...about,
+        available: false,
+        languages: [],
+        reason: 'The speech synthesiser is not on this machine: install the package espeak-ng.'
+      };
+    }
+  );
+  return known;
+}
+
+/** Lays the script's words on the speech. Throws `script_not_spoken`; rejects when aborted. */
+export async function fitByReading(
+  script: readonly ScriptWord[],
+  request: {
+    readonly soundPath: string;
+    readonly regions: readonly Span[];
+    /** BCP 47. */
+    readonly language: string;
+    readonly signal: AbortSignal;
+    /** 0 to 1. */
+    readonly onProgress: (progress: number) => void;
+  }
+): Promise<readonly FittedWord[]> {
+  const { soundPath, regions, language, signal, onProgress } = request;
+  signal.throwIfAborted();
+  const reader = fork(processFile('reading'), { stdio: ['ignore', 'ignore', 'ignore', 'ipc'], execArgv: [] });
+  const stop = (): void => void reader.kill('SIGKILL');
+  signal.addEventListener('abort', stop, { once: true });
+  try {
+    const laid = await new Promise<Extract<ReturnType<typeof readingSaid.parse>, { type: 'laid' }>>(
+      (resolve, reject) => {
+        reader.on('message', (raw) => {
+          const said = readingSaid.parse(raw);
+          if (said.type === 'progress') onProgress(said.progress);
+          else if (said.type === 'laid') resolve(said);
+          else reject(new ApiProblem(503, 'engine_unavailable', `The script cannot be read aloud: ${said.reason}.`));
+        });
+        reader.once('error', reject);
+        reader.once('exit', (code, by) =>
+          reject(signal.aborted ? (signal.reason as Error) : new Error(`the reading process ended (${by ?? code})`))
+        );
+        const tag = language.toLowerCase();
+        const words = script.map(({ text }) => text);
+        reader.send({ voices: [tag, tag.split('-')[0]], words, soundPath, regions });
+      }
+    );
+    if (laid.cost > MOST_COST)
+      throw new ApiProblem(
+        422,
+        'script_not_spoken',
+        'Read aloud, the script does not sound like this recording: it seems to be of another one, or in another language.'
+      );
+    return laid.words.map((word, at) => ({
+      ...word,
+      text: script[at]!.text,
+      startsParagraph: script[at]!.startsParagraph
+    }));
+  } finally {
+    signal.removeEventListener('abort', stop);
+    stop();
+  }
+}
