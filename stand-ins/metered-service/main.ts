@@ -22,7 +22,7 @@ const LARGEST_JSON_BYTES = 1_000_000;
 const behaviourSchema = z.object({
   /** What happens to the next order whose sound has arrived. */
   next: z.enum(['work', 'fail', 'never end']).default('work'),
-  /** Connections that break off before they are answered. */
+  /** Connections of orders that break off before they are answered. */
   hangUps: z.int().min(0).max(1000).default(0),
   /** Each order takes at least so long. */
   atLeastMs: z.int().min(0).max(600_000).default(0),
@@ -157,7 +157,7 @@ async function answer(request: IncomingMessage): Promise<{ status: number; body:
 }
 
 async function serve(request: IncomingMessage, response: ServerResponse): Promise<void> {
-  if (behaviour.hangUps > 0 && request.url !== '/behaviour') {
+  if (behaviour.hangUps > 0 && request.url?.startsWith('/orders') === true) {
     behaviour = { ...behaviour, hangUps: behaviour.hangUps - 1 };
     request.socket.destroy();
     return;

@@ -50,9 +50,7 @@ test('words lie where the reading’s frames are laid; a run pressed into nothin
   const script = readScript('Der Turm hat – eine alte kleine Uhr');
   const words = script.map((word, at) => (word.text === '–' ? null : { startMs: at * 300, endMs: at * 300 + 250 }));
   // The sound goes as the reading for three words, has nothing of the next three, and goes on.
-  const path = Int32Array.from({ length: 240 }, (_, frame) =>
-    frame < 120 ? frame : frame < 210 ? 120 : frame - 90
-  );
+  const path = Int32Array.from({ length: 240 }, (_, frame) => (frame < 120 ? frame : frame < 210 ? 120 : frame - 90));
   const msOfFrame = Array.from({ length: 160 }, (_, frame) => 1000 + frame * 10);
   const placed = placeByReading(script, { words, frameMs: 10 }, { path, cost: 0 }, msOfFrame);
   expect(placed.map(({ text }) => text).join(' ')).toBe('Der Turm hat – eine alte kleine Uhr');

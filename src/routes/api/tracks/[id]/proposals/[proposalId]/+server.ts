@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { json } from '@sveltejs/kit';
 import { z } from 'zod';
 import { proposedPassages, takePassages } from '$lib/core/hearing';
+import type { Track } from '$lib/core/track';
 import { getApp } from '$lib/server/app';
 import { answer, readJson } from '$lib/server/http/answers';
 import { ApiProblem, notFound } from '$lib/server/problem';
@@ -18,19 +19,16 @@ export const POST = ({ params, request }: RequestEvent) =>
   answer(async () => {
     const app = getApp();
     const { revision, take } = await readJson(request, taking);
-    const { track } = app.tracks.get(params.id);
-    const proposal = app.proposals.find(track.id, params.proposalId);
+    const proposal = app.proposals.find(params.id, params.proposalId);
     if (proposal === null) throw notFound('proposal', params.proposalId);
-    const passages = proposedPassages(track, proposal.words, proposal.stretch).filter((passage) =>
-      take === 'all' ? !passage.isCorrected : take.includes(passage.wordIds[0]!)
-    );
-    if (passages.length === 0)
+    const takeFrom = (track: Track) => {
+      const passages = proposedPassages(track, proposal.words, proposal.stretch).filter((passage) =>
+        take === 'all' ? !passage.isCorrected : take.includes(passage.wordIds[0]!)
+      );
+      if (passages.length > 0) return takePassages(passages, randomUUID);
       throw new ApiProblem(409, 'nothing_to_take', 'The track differs from the new hearing in none of these passages.');
-    const { label: _label, ...saved } = app.tracks.applyOwn(
-      track.id,
-      () => takePassages(passages, randomUUID),
-      revision
-    );
+    };
+    const { label: _label, ...saved } = app.tracks.applyOwn(params.id, takeFrom, revision);
     return json(saved);
   });
 
