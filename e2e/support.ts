@@ -5,7 +5,19 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page } from '@playwright/test';
 import { ask, BUILD, newFolder, startServer, type Server } from '../tests/server/harness';
 
-export { ask, send, soundOf, speech, media, upload, until, type Server } from '../tests/server/harness';
+export {
+  ask,
+  newFolder,
+  send,
+  soundOf,
+  speech,
+  startService,
+  media,
+  upload,
+  until,
+  type Server,
+  type Service
+} from '../tests/server/harness';
 export { startServer };
 
 /** A server with the demo's recordings: the interview heard and partly corrected, the talk not yet heard. */

@@ -1,7 +1,7 @@
 /** A process that reads a script aloud and lays the reading on a recording's speech; the library's faults stay in it. */
 import { open } from 'node:fs/promises';
 import { CEPSTRA, CEPSTRA_RATE_HZ, CepstralAnalyser, FRAME_STEP } from '$lib/core/audio/cepstra';
-import { placeByReading, warp, type Frames } from '$lib/core/fitting';
+import { placeByReading, strangeness, warp, type Frames } from '$lib/core/fitting';
 import type { Span } from '$lib/core/time';
 import { readingAsked, type ReadingAsked, type ReadingSaid } from '$lib/server/recognisers/reading/messages';
 import { Speaker } from '$lib/server/recognisers/reading/speak';
@@ -119,12 +119,13 @@ async function lay(asked: ReadingAsked): Promise<void> {
   }
   await file.close();
   say({ type: 'progress', progress: 0.6 });
-  const found = warp(frames.frames(), sound.frames());
+  const [read, heard] = [frames.frames(), sound.frames()];
+  const found = warp(read, heard);
   const script = asked.words.map((text) => ({ text, forms: [], startsParagraph: false }));
   const placed = placeByReading(script, { words, frameMs: FRAME_MS }, found, msOfFrame);
   say({
     type: 'laid',
-    cost: found.cost,
+    strangeness: strangeness(read, heard, found),
     words: placed.map(({ startMs, endMs, place }) => ({ startMs, endMs, place }))
   });
 }

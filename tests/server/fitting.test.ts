@@ -1,8 +1,12 @@
+import { execFileSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import {
   ask,
   enginesOf,
   jobEnd,
+  newFolder,
   removeFolders,
   send,
   speech,
@@ -154,17 +158,69 @@ describe('a passage heard again', () => {
     expect(body.readings.map((one: { text: string }) => one.text).join('; ')).toContain('escapement');
   });
 
-  test('is within the recording, not endless, and by an engine that there is', async () => {
-    const codes = await Promise.all([
-      readings(5000, 5000),
-      readings(900_000, 901_000),
-      readings(0, 1000, { engine: 'nobody' })
-    ]);
+  test('is within the recording and not endless', async () => {
+    const codes = await Promise.all([readings(5000, 5000), readings(900_000, 901_000)]);
     expect(codes.map(({ status, body }) => [status, body.error?.code])).toEqual([
       [422, 'bad_times'],
-      [422, 'bad_times'],
-      [422, 'unknown_engine']
+      [422, 'bad_times']
     ]);
+  });
+});
+
+describe('a script in a language that no engine hears', () => {
+  const GERMAN = [
+    'Guten Morgen und willkommen im Turm der kleinen Stadt.',
+    'Mein Großvater hat diese Uhr vierzig Jahre lang jeden Tag aufgezogen.',
+    'Die ganze Nacht will das schwere Gewicht nach unten fallen.',
+    'Vielen Dank, dass Sie heute Abend ins Museum gekommen sind.'
+  ];
+  const OTHER =
+    'Der Bäcker an der Ecke verkauft jeden Morgen frisches Brot und süße Kuchen. Seine Frau erzählt den Kindern gern Geschichten von früher. Wenn es regnet, bleiben alle im Laden stehen und reden über das Wetter.';
+  /** By another voice and faster than the reading; where each sentence begins is known. */
+  function spoken(): { wav: Buffer; startsMs: number[] } {
+    const folder = newFolder();
+    const startsMs: number[] = [];
+    let nowMs = 400;
+    const parts = GERMAN.map((text, at) => {
+      const [raw, part] = [join(folder, `${at}-raw.wav`), join(folder, `${at}.wav`)];
+      execFileSync('espeak-ng', ['-v', 'de+f3', '-s', '200', '-p', '60', '-w', raw, text]);
+      execFileSync('sox', [raw, '-r', '16000', '-c', '1', part, 'pad', '0', '0.5']);
+      startsMs.push(nowMs);
+      nowMs += Number(execFileSync('soxi', ['-D', part], { encoding: 'utf8' })) * 1000;
+      return part;
+    });
+    const whole = join(folder, 'german.wav');
+    execFileSync('sox', [...parts, whole, 'pad', '0.4', '1']);
+    return { wav: readFileSync(whole), startsMs };
+  }
+
+  test('is laid on the sound by a synthesised reading; another one is refused with the reason', async () => {
+    const { engines } = (await ask(server, '/api/health')).body;
+    const engine = engines.find((one: { id: string }) => one.id === 'script-by-reading');
+    expect(engine).toMatchObject({ available: true, hears: false, fits: true });
+    const primaries = (engine.languages as string[]).map((tag) => tag.split('-')[0]);
+    expect(primaries).toEqual(expect.arrayContaining(['de', 'fr', 'es', 'pt']));
+    const { wav, startsMs } = spoken();
+    const id = (await upload(server, 'german.wav', wav)).body.recording.id as string;
+    await ask(server, `/api/recordings/${id}/speech`);
+    const lay = async (script: string | undefined) =>
+      send(server, `/api/recordings/${id}/transcriptions`, {
+        ...{ engine: 'script-by-reading', language: 'de-AT' },
+        ...(script !== undefined && { script })
+      });
+    expect((await lay(undefined)).body.error.code).toBe('script_missing');
+    const job = await jobEnd(server, (await lay(GERMAN.join(' '))).body.job.id);
+    expect(job.state).toBe('done');
+    const { words } = (await ask(server, `/api/tracks/${job.result.trackId}`)).body.track as { words: WordAnswer[] };
+    expect(textOf(words)).toBe(GERMAN.join(' '));
+    words.forEach((word, at) => expect(word.startMs).toBeGreaterThanOrEqual(words[at - 1]?.startMs ?? 0));
+    let first = 0;
+    GERMAN.forEach((sentence, at) => {
+      expect(Math.abs(words[first]!.startMs - startsMs[at]!), sentence).toBeLessThan(200);
+      first += sentence.split(' ').length;
+    });
+    const strange = await jobEnd(server, (await lay(OTHER)).body.job.id);
+    expect(strange).toMatchObject({ state: 'failed', error: expect.stringContaining('another') as string });
   });
 });
 

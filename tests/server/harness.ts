@@ -69,6 +69,41 @@ export async function startServer(
   };
 }
 
+/** The metered service as a process of its own, in a folder of its own. */
+export interface Service {
+  readonly url: string;
+  stop(): Promise<void>;
+}
+export async function startService(folder: string, port = '0'): Promise<Service> {
+  const child: ChildProcess = spawn(process.execPath, [join(BUILD, 'metered-service.js')], {
+    env: {
+      PATH: process.env.PATH ?? '',
+      VINETAP_SERVICE_PORT: port,
+      VINETAP_SERVICE_DATA: folder,
+      VINETAP_SERVICE_ANSWERS: 'stand-ins/metered-service/answers'
+    }
+  });
+  const gone = new Promise<void>((done) => child.once('close', () => done()));
+  const url = await new Promise<string>((done, fail) => {
+    let said = '';
+    const take = (text: Buffer): void => {
+      said += text.toString();
+      const found = /http:\/\/\S+/.exec(said);
+      if (found !== null) done(found[0]);
+    };
+    child.stdout!.on('data', take);
+    child.stderr!.on('data', take);
+    child.once('close', () => fail(new Error(`the service ended: ${said}`)));
+  });
+  return {
+    url,
+    stop: async () => {
+      child.kill();
+      await gone;
+    }
+  };
+}
+
 export interface Answer {
   readonly status: number;
   readonly headers: Headers;

@@ -1,9 +1,6 @@
-import { spawn, type ChildProcess } from 'node:child_process';
-import { join } from 'node:path';
 import { afterAll, beforeAll, beforeEach, expect, test } from 'vitest';
 import {
   ask,
-  BUILD,
   enginesOf,
   jobEnd,
   newFolder,
@@ -11,46 +8,14 @@ import {
   send,
   speech,
   startServer,
+  startService,
   until,
   upload,
-  type Server
+  type Server,
+  type Service
 } from './harness';
 
 const PRICE_CENTS = 18;
-
-interface Service {
-  readonly url: string;
-  stop(): Promise<void>;
-}
-async function startService(folder: string, port = '0'): Promise<Service> {
-  const child: ChildProcess = spawn(process.execPath, [join(BUILD, 'metered-service.js')], {
-    env: {
-      PATH: process.env.PATH ?? '',
-      VINETAP_SERVICE_PORT: port,
-      VINETAP_SERVICE_DATA: folder,
-      VINETAP_SERVICE_ANSWERS: 'stand-ins/metered-service/answers'
-    }
-  });
-  const gone = new Promise<void>((done) => child.once('close', () => done()));
-  const url = await new Promise<string>((done, fail) => {
-    let said = '';
-    const take = (text: Buffer): void => {
-      said += text.toString();
-      const found = /http:\/\/\S+/.exec(said);
-      if (found !== null) done(found[0]);
-    };
-    child.stdout!.on('data', take);
-    child.stderr!.on('data', take);
-    child.once('close', () => fail(new Error(`the service ended: ${said}`)));
-  });
-  return {
-    url,
-    stop: async () => {
-      child.kill();
-      await gone;
-    }
-  };
-}
 
 const folder = newFolder();
 let service: Service;

@@ -2,7 +2,7 @@
 import type { Ms, Span } from '../time';
 import type { FittedWord } from './fit';
 import type { ScriptWord } from './script';
-import type { Warp } from './warp';
+import { warp, type Frames, type Warp } from './warp';
 
 export interface Reading {
   /** When each of the script's words is read; `null` for a sign that is not. */
@@ -46,4 +46,16 @@ export function placeByReading(
     from = to;
   }
   return words;
+}
+
+/**
+ * How well a reading lies on the sound, by how well the same reading does backwards: near 1 for words that are not
+ * spoken there, whoever reads them; less for those that are.
+ */
+export function strangeness(reading: Frames, sound: Frames, { cost }: Warp): number {
+  const { count, width, values } = reading;
+  const backwards = new Float32Array(values.length);
+  for (let frame = 0; frame < count; frame++)
+    backwards.set(values.subarray(frame * width, (frame + 1) * width), (count - 1 - frame) * width);
+  return cost / warp({ count, width, values: backwards }, sound).cost;
 }

@@ -8,7 +8,7 @@ export {
   type HeardStretch,
   type TaskTimes
 } from './fit';
-export { placeByReading } from './by-reading';
+export { placeByReading, strangeness } from './by-reading';
 export { warp, type Frames, type Warp } from './warp';
 export { matchWords, type Match } from './match';
 export { readScript, type ScriptWord } from './script';

@@ -19,7 +19,7 @@ export const readingSaid = z.discriminatedUnion('type', [
     type: z.literal('laid'),
     /** As in `FittedWord`, in the order of the script. */
     words: z.array(span.extend({ place: z.enum(['fitted', 'estimated', 'not spoken']) })),
-    cost: z.number()
+    strangeness: z.number()
   }),
   z.object({ type: z.literal('unable'), reason: z.string() })
 ]);
