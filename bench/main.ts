@@ -5,12 +5,14 @@ import { browserRows } from './browser';
 import { coreRows } from './core';
 import { draftRows } from './draft';
 import { hearingRows } from './hearing';
+import { soundRows } from './sound';
 import { formatTable, type Row } from './table';
 
 const GROUPS: Readonly<Record<string, () => Row[] | Promise<Row[]>>> = {
   core: coreRows,
   hearing: hearingRows,
   draft: draftRows,
+  sound: soundRows,
   browser: browserRows
 };
 const asked = process.argv.slice(2).filter((name) => name in GROUPS);

@@ -75,11 +75,11 @@ test('words are read while the rest is heard; stopping keeps them; a part is cho
   await page.mouse.up();
   const from = await page.getByRole('textbox', { name: 'From' }).inputValue();
   expect(from).not.toBe('0:00.0');
-  await page.getByRole('button', { name: /as a new track/ }).click();
+  await page.getByRole('button', { name: 'Time it' }).click();
   await expect(page.getByRole('link', { name: 'Type into them' })).toBeVisible({ timeout: 60_000 });
   const { tracks } = (await ask(server, `/api/recordings/${id}`)).body.recording;
-  const welsh = tracks.find((track: { language: string }) => track.language === 'cy');
-  const { cues } = (await ask(server, `/api/tracks/${welsh.id}`)).body.track;
+  const zulu = tracks.find((track: { language: string }) => track.language === 'zu');
+  const { cues } = (await ask(server, `/api/tracks/${zulu.id}`)).body.track;
   const [startMs, endMs] = [body.recording.durationMs * 0.25, body.recording.durationMs * 0.5];
   expect(cues.length).toBeGreaterThan(1);
   for (const cue of cues) {

@@ -322,6 +322,37 @@ export class Workspace {
     this.closePassage();
   }
 
+  /** What is selected, else the chosen word's paragraph, is said by this speaker; `null`: by somebody new. */
+  giveTo(speakerId: string | null): void {
+    const { track } = this;
+    const words = this.#wordsInHand();
+    if (words.length === 0) return this.say('Select words, or put the cursor into a paragraph, to say who speaks.');
+    const id = speakerId ?? crypto.randomUUID();
+    const name = `Speaker ${track.speakers.length + 1}`;
+    const next = track.words[lookUp(track).wordAt.get(words.at(-1)!.id)! + 1];
+    this.session.edit(
+      ...(speakerId === null ? [{ type: 'addSpeaker' as const, name, newSpeakerId: id }] : []),
+      { type: 'setSpeaker', wordIds: words.map((word) => word.id), speakerId: id },
+      { type: 'setParagraph', wordId: words[0]!.id, starts: true },
+      ...(next === undefined ? [] : [{ type: 'setParagraph' as const, wordId: next.id, starts: true }])
+    );
+    this.say(`${words.length} words are ${track.speakers.find((one) => one.id === id)?.name ?? name}’s now.`);
+  }
+
+  #wordsInHand(): readonly Word[] {
+    const { words } = this.track;
+    const { wordAt } = lookUp(this.track);
+    const selected = (this.surface?.selectedWords?.() ?? [])
+      .map((id) => wordAt.get(id))
+      .filter((at) => at !== undefined);
+    if (selected.length > 0) return words.slice(Math.min(...selected), Math.max(...selected) + 1);
+    const at = this.wordId === null ? undefined : wordAt.get(this.wordId);
+    if (at === undefined) return [];
+    const from = words.findLastIndex((word, place) => place <= at && word.startsParagraph);
+    const to = words.findIndex((word, place) => place > at && word.startsParagraph);
+    return words.slice(Math.max(0, from), to < 0 ? words.length : to);
+  }
+
   closePassage(): void {
     this.passage = null;
     this.player.setLoop(null);

@@ -48,6 +48,13 @@
     session.edit({ type: 'setSpeaker', wordIds: words.map((word) => word.id), speakerId: into.id });
     workspace.say(`What ${speaker.name} said is ${into.name}’s now. Undo takes it back.`);
   }
+
+  function giveTo(select: HTMLSelectElement): void {
+    const { value } = select;
+    select.value = '';
+    workspace.flushTyping();
+    if (value !== '') workspace.giveTo(value === 'new' ? null : value);
+  }
 </script>
 
 {#if speaking.length > 0}
@@ -83,6 +90,18 @@
     </ul>
   </section>
 {/if}
+<label class="given"
+  >What is selected is said by
+  <select
+    class="field"
+    title="The selected words, or the paragraph with the cursor"
+    onchange={(event) => giveTo(event.currentTarget)}
+  >
+    <option value="">…</option>
+    {#each workspace.track.speakers as speaker (speaker.id)}<option value={speaker.id}>{speaker.name}</option>{/each}
+    <option value="new">somebody new</option>
+  </select></label
+>
 
 <style>
   h3 {
@@ -99,7 +118,16 @@
     align-items: center;
     gap: 6px;
   }
-  select {
+  li select {
     width: 106px;
+  }
+  .given {
+    display: flex;
+    align-items: center;
+    justify-content: space-between;
+    gap: 8px;
+  }
+  .given select {
+    width: 160px;
   }
 </style>

@@ -106,7 +106,9 @@
     const job = jobs[recording.id];
     if (recording.state === 'failed') return `Cannot be used: ${recording.failure ?? 'it could not be read'}`;
     if (job !== undefined && (job.state === 'running' || job.state === 'queued')) {
-      return job.state === 'queued' ? 'Waiting its turn' : `${job.stage}, ${Math.round(job.progress * 100)} %`;
+      return job.state === 'queued'
+        ? 'Waiting its turn'
+        : `${job.stage.replace(/^./, (letter) => letter.toUpperCase())}, ${Math.round(job.progress * 100)} %`;
     }
     if (recording.state === 'preparing') return 'Being prepared';
     return recording.tracks.length === 0 ? 'Not heard yet' : '';
