@@ -22,12 +22,14 @@ export function leaveOutHesitations(track: Track): readonly ClientEdit[] {
     if (!going.has(shown[at]!)) continue;
     const from = at;
     while (at + 1 < shown.length && going.has(shown[at + 1]!)) at++;
-    const [before, last, after] = [shown[from - 1], shown[at]!, shown[at + 1]];
+    const run = shown.slice(from, at + 1);
+    const [before, after] = [shown[from - 1], shown[at + 1]];
     const beginsSentence = before === undefined || ENDS_SENTENCE.test(before.text);
-    if (beginsSentence && /^\p{Lu}/u.test(shown[from]!.text))
+    const end = run.find((word) => ENDS_SENTENCE.test(word.text));
+    if ((beginsSentence && /^\p{Lu}/u.test(run[0]!.text)) || end !== undefined)
       rewrite(after, after?.text.replace(/^\p{Ll}/u, (letter) => letter.toUpperCase()) ?? '');
-    const mark = ENDS_SENTENCE.exec(last.text)?.[0];
-    if (mark !== undefined && !beginsSentence) rewrite(before, before.text.replace(/[,;:]?$/, mark));
+    if (end !== undefined && !beginsSentence)
+      rewrite(before, before.text.replace(/[,;:]?$/, ENDS_SENTENCE.exec(end.text)![0]));
   }
   return edits;
 }
