@@ -1,15 +1,23 @@
-/** A thread that takes music and noise from under the voices, block by block. */
+/** A thread that takes music and noise from under the voices, or holds down what lies between them, block by block. */
 import { open } from 'node:fs/promises';
 import { parentPort, workerData } from 'node:worker_threads';
 import { z } from 'zod';
-import { cleanSpeech } from '$lib/core/audio';
+import { cleanSpeech, quietenOutside } from '$lib/core/audio';
 
 /** 16 kHz. Each block is heard with its surroundings, so that its edges are cleaned like its middle. */
+const SAMPLES_A_MS = 16;
 const BLOCK = 16_000 * 20;
 const MARGIN = 16_000 * 2;
 
-const { soundPath, cleanPath, background } = z
-  .object({ soundPath: z.string(), cleanPath: z.string(), background: z.enum(['music', 'noise']) })
+const { soundPath, cleanPath, work } = z
+  .object({
+    soundPath: z.string(),
+    cleanPath: z.string(),
+    work: z.union([
+      z.object({ background: z.enum(['music', 'noise']) }),
+      z.object({ speech: z.array(z.object({ startMs: z.number(), endMs: z.number() })) })
+    ])
+  })
   .parse(workerData);
 
 const [from, to] = [await open(soundPath, 'r'), await open(cleanPath, 'w')];
@@ -18,7 +26,11 @@ for (let start = 0; start < total; start += BLOCK) {
   const first = Math.max(0, start - MARGIN);
   const samples = new Int16Array(Math.min(total, start + BLOCK + MARGIN) - first);
   await from.read(new Uint8Array(samples.buffer), 0, samples.byteLength, first * 2);
-  const clean = cleanSpeech(samples, background).subarray(start - first, Math.min(total, start + BLOCK) - first);
+  const whole =
+    'background' in work
+      ? cleanSpeech(samples, work.background)
+      : quietenOutside(samples, first / SAMPLES_A_MS, work.speech);
+  const clean = whole.subarray(start - first, Math.min(total, start + BLOCK) - first);
   await to.write(new Uint8Array(clean.buffer, clean.byteOffset, clean.byteLength));
   parentPort?.postMessage({ type: 'progress', progress: Math.min(1, (start + BLOCK) / total) });
 }

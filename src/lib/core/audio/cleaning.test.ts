@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { cleanSpeech } from '.';
+import { cleanSpeech, quietenOutside } from '.';
 
 const RATE_HZ = 16_000;
 const make = (seconds: number, value: (seconds: number) => number): Int16Array =>
@@ -52,4 +52,14 @@ describe('what is under a voice', () => {
       expect(cleanSpeech(Int16Array.of(5), background)).toHaveLength(1);
     }
   });
+});
+
+test('outside the speech the sound goes down by 30 dB, within it every sample stays, also from the middle on', () => {
+  const sound = make(3, (t) => 8000 * Math.sin(2 * Math.PI * 300 * t));
+  const speech = [{ startMs: 1000, endMs: 2000 }];
+  const quiet = quietenOutside(sound, 0, speech);
+  expect(quiet.subarray(16_000, 32_000)).toEqual(sound.subarray(16_000, 32_000));
+  expect(levelDb(quiet, 0, 0.9)).toBeLessThan(levelDb(sound, 0, 0.9) - 29);
+  expect(levelDb(quiet, 2.1, 3)).toBeLessThan(levelDb(sound, 2.1, 3) - 29);
+  expect(quietenOutside(sound.subarray(24_000), 1500, speech)).toEqual(quiet.subarray(24_000));
 });

@@ -1,5 +1,5 @@
 export { compand, expand, LEVEL_BUCKET_MS, LEVEL_BYTES, LevelMeter, levelsBetween, quietStretches } from './levels';
-export { cleanSpeech, type Background } from './cleaning';
+export { cleanSpeech, quietenOutside, type Background } from './cleaning';
 export { findSounds, SOUND_PALETTE } from './sounds';
 export {
   cutAtPauses,

@@ -1,14 +1,14 @@
 /** Which sound of a recording is heard: a stream of its file, a channel of it, as it is or cleaned. */
 import { existsSync } from 'node:fs';
-import { rename, rm } from 'node:fs/promises';
+import { rename, rm, stat } from 'node:fs/promises';
 import { z } from 'zod';
-import { LevelMeter, type Background } from '$lib/core/audio';
+import { LevelMeter, speechRegions, type Background } from '$lib/core/audio';
 import type { Span } from '$lib/core/time';
 import { notFound } from '../problem';
 import { runThread } from '../thread';
 import { DECODED_RATE_HZ, decodeSound, FIRST_SOURCE, probe, type SoundSource } from './ffmpeg';
 import type { MediaFiles, SoundFiles } from './files';
-import { decodeInto, mapSpeech } from './prepare';
+import { decodeInto, loadSpeech, mapSpeech } from './prepare';
 
 export const sourceSchema = z.object({ stream: z.int().min(0).max(63), channel: z.int().min(0).max(15).nullable() });
 
@@ -69,29 +69,54 @@ export async function prepareWanted(
       onProgress: (progress) => tell('reading the channel', progress)
     })
   );
-  const wanted = background === null ? raw : files.otherSound(id, `${name}-without-${background}`);
-  await make(wanted.soundPath, (cleanPath) =>
+  if (background !== null)
+    return cleaned(files, id, raw, `${name}-without-${background}`, background, { signal, tell });
+  await mapped(raw, { signal, tell });
+  return raw;
+}
+
+/** The voices alone: cleaned, found in that, and what lies between them held down. */
+async function cleaned(
+  files: MediaFiles,
+  id: string,
+  raw: SoundFiles,
+  name: string,
+  background: Background,
+  { signal, tell }: Omit<Progress, 'durationMs'>
+): Promise<SoundFiles> {
+  const wanted = files.otherSound(id, name);
+  const between = files.otherSound(id, `${name}-all`);
+  const inThread = (soundPath: string, cleanPath: string, work: object): Promise<true> =>
     runThread(
       'clean',
-      { soundPath: raw.soundPath, cleanPath, background },
+      { soundPath, cleanPath, work },
       {
         signal,
-        take: (raw) => {
-          const message = cleanMessage.parse(raw);
+        take: (said) => {
+          const message = cleanMessage.parse(said);
           if (message.type === 'done') return true;
           tell('cleaning the sound', message.progress);
         }
       }
-    )
-  );
-  await make(wanted.speechPath, (speechPath) =>
+    );
+  await make(wanted.soundPath, async (path) => {
+    await inThread(raw.soundPath, between.soundPath, { background });
+    await mapped({ soundPath: between.soundPath, speechPath: wanted.speechPath }, { signal, tell });
+    const { size } = await stat(between.soundPath);
+    const speech = speechRegions(await loadSpeech(wanted.speechPath), size / 32, { padMs: 120 });
+    await inThread(between.soundPath, path, { speech });
+    await rm(between.soundPath);
+  });
+  return wanted;
+}
+
+const mapped = ({ soundPath, speechPath }: SoundFiles, { signal, tell }: Omit<Progress, 'durationMs'>): Promise<void> =>
+  make(speechPath, (path) =>
     mapSpeech(
-      { soundPath: wanted.soundPath, speechPath },
+      { soundPath, speechPath: path },
       { signal, onProgress: (progress) => tell('finding the dialogue', progress) }
     )
   );
-  return wanted;
-}
 
 const cleanMessage = z.discriminatedUnion('type', [
   z.object({ type: z.literal('progress'), progress: z.number() }),
