@@ -6,6 +6,7 @@ import {
   newFolder,
   saved,
   send,
+  soundOf,
   speech,
   startServer,
   startService,
@@ -110,7 +111,8 @@ test('hesitations are left out in one go and shown again; a loud sound without a
   page
 }) => {
   watchConsole(page);
-  const { body } = await upload(server, 'hesitant.wav', speech([SENTENCES[0]!]));
+  const bell = soundOf('if(between(t,3,4),0.5*sin(2*PI*440*t),0.001*sin(300*t))', 6, 16_000);
+  const { body } = await upload(server, 'hesitant.wav', bell);
   const content = '1\n00:00:00,400 --> 00:00:02,000\nUm, good morning and uh welcome to the tower.\n';
   const path = `/api/recordings/${body.recording.id}/tracks`;
   const { track } = (await send(server, path, { format: 'srt', language: 'en', content })).body;
@@ -122,4 +124,13 @@ test('hesitations are left out in one go and shown again; a loud sound without a
   await page.getByRole('button', { name: 'Show them again' }).click();
   await saved(page);
   expect(await lines()).toMatch(/Um, .* uh /);
+
+  await page.getByText('A sound without a caption').click();
+  await checkAccessible(page);
+  await page.getByRole('combobox', { name: 'Describe the sound at 0:03' }).fill('bell strikes');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('A sound without a caption')).toBeHidden();
+  await saved(page);
+  const { cues } = (await ask(server, `/api/tracks/${track.id}`)).body.track;
+  expect(cues[1]).toMatchObject({ startMs: 3000, lines: ['[bell strikes]'] });
 });

@@ -1,4 +1,5 @@
 /** Languages by their names, and what can be done with a recording in them. */
+import { primarySubtag } from '$lib/core/track';
 
 /** Spoken widely or captioned often; any other can be given by its tag. */
 const TAGS =
@@ -23,9 +24,6 @@ export interface LanguageGroup {
   readonly label: string;
   readonly tags: readonly string[];
 }
-
-/** Of a BCP 47 tag what says the language itself, in small letters: `en` of `en-GB`. */
-export const primarySubtag = (tag: string): string => tag.split('-')[0]!.toLowerCase();
 
 /** Every language that is offered, by what can be done in it here: the tags that an engine hears, and those a script is laid on in. */
 export function languageGroups(heard: readonly string[], fitted: readonly string[] = []): readonly LanguageGroup[] {

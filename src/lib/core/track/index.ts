@@ -1,5 +1,6 @@
 export * from './track';
 export { findBrokenInvariant } from './invariants';
+export { isSameLanguage, primarySubtag } from './language';
 export { lookUp, type Lookup } from './lookup';
 export {
   countCharacters,

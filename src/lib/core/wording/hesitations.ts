@@ -1,13 +1,15 @@
 /** Sounds made while thinking: kept as they were heard, marked, and left out in one go. */
 import type { ClientEdit } from '../edits';
-import type { Track, Word } from '../track';
+import { isSameLanguage, type Track, type Word } from '../track';
 import { isHesitation } from './english';
 
 const ENDS_SENTENCE = /[.?!]$/;
 
 /** The hesitations of a track in English, shown or left out; of other languages none are known. */
 export const hesitationsOf = (track: Track): readonly Word[] =>
-  /^en\b/i.test(track.language) ? track.words.filter((word) => word.kind === 'speech' && isHesitation(word.text)) : [];
+  isSameLanguage(track.language, 'en')
+    ? track.words.filter((word) => word.kind === 'speech' && isHesitation(word.text))
+    : [];
 
 /** The edits that leave all hesitations out; what they leave keeps its capitals and stops. None where none is shown. */
 export function leaveOutHesitations(track: Track): readonly ClientEdit[] {

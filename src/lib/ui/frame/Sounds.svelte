@@ -1,6 +1,7 @@
 <script lang="ts">
   import Volume2 from '@lucide/svelte/icons/volume-2';
   import { findSounds, SOUND_PALETTE } from '$lib/core/audio';
+  import { escapeMarkup } from '$lib/core/track';
   import { formatClock, lastStartingBy, overlapMs, type Span } from '$lib/core/time';
   import { useWorkspace } from '$lib/client/workspace.svelte';
 
@@ -37,7 +38,7 @@
       sound.startMs + rules.maxDurationMs
     );
     const endMs = Math.max(sound.startMs + 200, Math.min(wantedMs, nextMs - rules.minGapMs));
-    const text = `[${said.replaceAll('&', '&amp;').replaceAll('<', '&lt;')}]`;
+    const text = `[${escapeMarkup(said)}]`;
     input.value = '';
     session.edit({ type: 'addCue', startMs: sound.startMs, endMs, lines: [text], newCueId: crypto.randomUUID() });
     workspace.say(`[${said}] at ${formatClock(sound.startMs)}.`);

@@ -2,6 +2,7 @@
   import { goto } from '$app/navigation';
   import { onMount } from 'svelte';
   import { formatClock, type Span } from '$lib/core/time';
+  import { isSameLanguage } from '$lib/core/track';
   import {
     api,
     ServerProblem,
@@ -13,7 +14,7 @@
   } from '$lib/client/api';
   import { listenToServer } from '$lib/client/events';
   import { listenToKeys } from '$lib/client/keys/keyboard';
-  import { languageName, primarySubtag } from '$lib/client/languages';
+  import { languageName } from '$lib/client/languages';
   import { preferences } from '$lib/client/preferences.svelte';
   import { formatMoney } from './money';
   import KeysDialog from '../frame/KeysDialog.svelte';
@@ -56,9 +57,7 @@
 
   const wordEngines = $derived((engines ?? []).filter((one) => one.hears || one.fits));
   /** Those that can do something with words in the language. */
-  const inLanguage = $derived(
-    wordEngines.filter((one) => one.languages.some((tag) => primarySubtag(tag) === primarySubtag(language)))
-  );
+  const inLanguage = $derived(wordEngines.filter((one) => one.languages.some((tag) => isSameLanguage(tag, language))));
   const isHeard = $derived(inLanguage.some((one) => one.hears));
   /** Where the words of a language are heard, a script is laid on what is heard. */
   const able = $derived(isHeard ? inLanguage.filter((one) => one.hears) : inLanguage);

@@ -1,6 +1,6 @@
 <script lang="ts">
+  import { isSameLanguage } from '$lib/core/track';
   import { api, type Engine, type Job, type Recording } from '$lib/client/api';
-  import { primarySubtag } from '$lib/client/languages';
   import Language from '../hear/Language.svelte';
 
   interface Props {
@@ -19,9 +19,7 @@
   let failure = $state<string | null>(null);
   /** A queue bills nothing unasked: it is heard on this machine. */
   const local = $derived((engines ?? []).filter((engine) => !engine.sendsSound && engine.fits));
-  const engine = $derived(
-    local.find((one) => one.languages.some((tag) => primarySubtag(tag) === primarySubtag(language))) ?? null
-  );
+  const engine = $derived(local.find((one) => one.languages.some((tag) => isSameLanguage(tag, language))) ?? null);
 
   const fail = (error: unknown): void => void (failure = error instanceof Error ? error.message : String(error));
 

@@ -2,6 +2,7 @@
 import { fork } from 'node:child_process';
 import type { FittedWord, ScriptWord } from '$lib/core/fitting';
 import type { Span } from '$lib/core/time';
+import { primarySubtag } from '$lib/core/track';
 import { runTool } from '../../media/ffmpeg';
 import { ApiProblem } from '../../problem';
 import { processFile } from '../../process-file';
@@ -78,7 +79,7 @@ export async function fitByReading(
         );
         const tag = language.toLowerCase();
         const words = script.map(({ text }) => text);
-        reader.send({ voices: [tag, tag.split('-')[0]], words, soundPath, regions });
+        reader.send({ voices: [tag, primarySubtag(tag)], words, soundPath, regions });
       }
     );
     if (laid.strangeness > STRANGE_FROM)

@@ -2,7 +2,7 @@ import { json } from '@sveltejs/kit';
 import { z } from 'zod';
 import { MOST_TERMS } from '$lib/core/expecting';
 import { readScript } from '$lib/core/fitting';
-import { HOUSE_RULES, rulesSchema } from '$lib/core/track';
+import { HOUSE_RULES, isSameLanguage, rulesSchema } from '$lib/core/track';
 import { getApp, type App } from '$lib/server/app';
 import { answer, readJson } from '$lib/server/http/answers';
 import { checkSource, sourceSchema } from '$lib/server/media/sources';
@@ -41,8 +41,7 @@ export const POST = ({ params, request }: RequestEvent) =>
     const facts = await app.engineFacts(asked.engine);
     if (facts === null)
       throw new ApiProblem(422, 'unknown_engine', `There is no engine “${asked.engine}”; GET /api/health lists them.`);
-    const primary = (tag: string): string => tag.split('-')[0]!.toLowerCase();
-    const hears = (tag: string): boolean => tag === ANY_LANGUAGE || primary(tag) === primary(asked.language);
+    const hears = (tag: string): boolean => tag === ANY_LANGUAGE || isSameLanguage(tag, asked.language);
     if (!facts.languages.some(hears)) {
       throw new ApiProblem(
         422,
