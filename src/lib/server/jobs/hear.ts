@@ -6,18 +6,14 @@ import { fittedWords, planFit, readScript, type FitTask, type ScriptWord, type T
 import {
   draftTrack,
   fittedTrack,
-  growDraft,
-  NO_GROWTH,
   timingTrack,
   wordsOfChunks,
-  type DraftManner,
   type DraftOptions,
-  type Growth,
   type HeardChunk
 } from '$lib/core/hearing';
-import { speakersOf, type Turn } from '$lib/core/speakers';
+import type { Turn } from '$lib/core/speakers';
 import { type Span } from '$lib/core/time';
-import { makeTrack, rulesSchema, type Track, type Word } from '$lib/core/track';
+import { rulesSchema, type Track, type Word } from '$lib/core/track';
 import type { WritingOptions } from '$lib/core/wording';
 import { loadSpeech } from '../media/prepare';
 import { prepareWanted, sourceSchema } from '../media/sources';
@@ -34,6 +30,8 @@ import type { ProposalStore } from '../store/proposals';
 import type { RecordingStore } from '../store/recordings';
 import type { TrackStore } from '../store/tracks';
 import type { OpenTracks } from '../tracks/open-tracks';
+import { GrowingTracks } from './growing-tracks';
+import { heardChunks } from './heard-chunks';
 import type { JobContext, JobHandler } from './runner';
 
 const termsSchema = z.array(z.object({ text: z.string(), soundsLike: z.string().nullable() }));
@@ -65,19 +63,6 @@ export const hearParams = z.object({
 });
 export type HearParams = z.infer<typeof hearParams>;
 
-const heardWords = z
-  .array(
-    z.object({
-      text: z.string(),
-      startMs: z.int(),
-      endMs: z.int(),
-      confidence: z.number(),
-      alternatives: z.array(z.string()),
-      endOdds: z.number().nullable().default(null)
-    })
-  )
-  .nullable();
-
 /** Long enough for the language model to help, short enough that every core has several and little is lost with one. */
 const CHUNK = { targetMs: 14_000, maxMs: 26_000 };
 /** A script of which less than this was heard is another recording's, or in another language. */
@@ -98,42 +83,18 @@ export interface HearParts {
   readonly onTrack: (recordingId: string) => void;
 }
 
-/** Words of the chunks that a hearing has done, in order of the recording. */
-function heardChunks(jobs: JobStore, jobId: string): HeardChunk[] {
-  return jobs
-    .chunksOf(jobId)
-    .filter((chunk) => chunk.result !== null)
-    .map(({ startMs, endMs, result }) => ({ startMs, endMs, words: heardWords.parse(JSON.parse(result!)) }));
-}
-
-/** As far as every chunk is heard from the first on. */
-function heardInOrder(jobs: JobStore, jobId: string): HeardChunk[] {
-  const chunks = jobs.chunksOf(jobId);
-  const open = chunks.findIndex((chunk) => chunk.result === null);
-  const count = open < 0 ? chunks.length : open;
-  return heardChunks(jobs, jobId).slice(0, count);
-}
-
 /** How an engine's words become text. */
 async function writingFor(recogniser: Recogniser, figures: boolean): Promise<WritingOptions | null> {
   return recogniser.writes === 'bare words' ? { figures, names: (await englishWords()).names } : null;
 }
 
-/** A hearing at work, and the track that grows with it where somebody wants to begin. */
-interface Live {
-  readonly manner: DraftManner;
-  readonly options: DraftOptions;
-  growth: Growth;
-  /** Position of the chunk that is put in next. */
-  next: number;
-  trackId: string | null;
-}
-
 export class Hearing {
   readonly #parts: HearParts;
-  readonly #live = new Map<string, Live>();
+  /** Tracks that grow with hearings in work. */
+  readonly growing: GrowingTracks;
   constructor(parts: HearParts) {
     this.#parts = parts;
+    this.growing = new GrowingTracks(parts);
   }
 
   readonly handler: JobHandler = async (context) => {
@@ -169,7 +130,7 @@ export class Hearing {
     const phrases = script === null ? [] : phrasesOf(script);
     const scratchFolder = await files.scratchFolder();
     const sound = { soundPath, scratchFolder, terms: params.terms, phrases, signal };
-    if (script === null && params.proposeFor === null) this.#goLive(job, manner, options);
+    if (script === null && params.proposeFor === null) this.growing.follow(job, manner, options);
     try {
       const request = { ...sound, asked, language: params.language, key: keyOf(job, params, asked) };
       await this.#hear(context, recogniser, request, cutAtPauses(regions, speech, CHUNK));
@@ -180,9 +141,9 @@ export class Hearing {
         const words = wordsOfChunks(chunks, manner.writing, randomUUID, turns);
         return this.#propose(job, params.proposeFor, words, asked);
       }
-      return this.#finishLive(job) ?? this.#keep(job, draftTrack(chunks, manner, options));
+      return this.growing.finish(job) ?? this.#keep(job, draftTrack(chunks, manner, options));
     } finally {
-      this.#live.delete(job.id);
+      this.growing.forget(job.id);
     }
   };
 
@@ -214,81 +175,6 @@ export class Hearing {
     });
     tell('making cues', 0.99);
     return this.#keep(job, fittedTrack(fittedWords(script, done, durationMs), plan.unwritten, turns, options));
-  }
-
-  /**
-   * The track that a hearing in work grows: made of what is settled by now, it can be worked on while the rest is
-   * heard. Throws `not_growing` and `nothing_heard`.
-   */
-  beginTrack(job: Job): { readonly trackId: string } {
-    const live = this.#live.get(job.id);
-    if (live === undefined)
-      throw new ApiProblem(
-        409,
-        'not_growing',
-        'This work makes no words that could be read before it ends, or has ended.'
-      );
-    if (live.trackId === null) {
-      if (heardInOrder(this.#parts.jobs, job.id).length === 0)
-        throw new ApiProblem(409, 'nothing_heard', 'Nothing is heard yet; ask again in a moment.');
-      const { db, tracks, jobs } = this.#parts;
-      const { trackId: id, recordingId, language, title, rules } = live.options;
-      db.transaction(() => {
-        tracks.insert(makeTrack({ id, recordingId, language, title, rules, words: [], cues: [] }), Date.now());
-        jobs.update(job.id, { trackId: id });
-      })();
-      live.trackId = id;
-      this.#grow(job.id, live);
-      this.#parts.onTrack(job.recordingId);
-    }
-    return { trackId: live.trackId };
-  }
-
-  /** Whether `beginTrack` has something to begin with. */
-  canBegin(jobId: string): boolean {
-    return this.#live.has(jobId) && heardInOrder(this.#parts.jobs, jobId).length > 0;
-  }
-
-  #goLive(job: Job, manner: Pick<DraftManner, 'writing' | 'turns'>, options: DraftOptions): void {
-    const { tracks, jobs, openTracks } = this.#parts;
-    const track = job.trackId === null ? null : openTracks.get(job.trackId).track;
-    const speakers = track === null ? speakersOf(manner.turns, randomUUID) : track.speakers;
-    const live: Live = {
-      manner: { ...manner, speakers },
-      options: { ...options, trackId: track?.id ?? options.trackId },
-      growth: NO_GROWTH,
-      next: 0,
-      trackId: track?.id ?? null
-    };
-    // What a former server put in is heard through once more, to go on behind it.
-    const last = track === null ? -1 : tracks.lastHeardPart(track.id);
-    for (const chunk of heardInOrder(jobs, job.id).slice(0, last + 1)) {
-      live.growth = growDraft(live.growth, chunk, live.manner, options).growth;
-      live.next++;
-    }
-    this.#live.set(job.id, live);
-  }
-
-  /** Puts what is settled into the track. */
-  #grow(jobId: string, live: Live, isEnd = false): void {
-    if (live.trackId === null) return;
-    const chunks = heardInOrder(this.#parts.jobs, jobId).slice(live.next);
-    for (const chunk of isEnd ? [...chunks, 'end' as const] : chunks) {
-      const { growth, parts } = growDraft(live.growth, chunk, live.manner, live.options);
-      const { speakers } = live.manner;
-      if (parts.length > 0)
-        this.#parts.openTracks.addHeard(live.trackId, { type: 'addHeard', parts, speakers }, live.next);
-      live.growth = growth;
-      live.next++;
-    }
-  }
-
-  /** `null` where nobody began to work on it. */
-  #finishLive(job: Job): { readonly trackId: string } | null {
-    const live = this.#live.get(job.id);
-    if (live === undefined || live.trackId === null) return null;
-    this.#grow(job.id, live, true);
-    return { trackId: live.trackId };
   }
 
   #propose(job: Job, trackId: string, words: readonly Word[], stretch: Span): { readonly trackId: string } {
@@ -341,8 +227,7 @@ export class Hearing {
       chunks: open,
       onChunk: (position, words) => {
         jobs.setChunkResult(job.id, position, JSON.stringify(words));
-        const live = this.#live.get(job.id);
-        if (live !== undefined) this.#grow(job.id, live);
+        this.growing.grow(job.id);
       },
       onHeard: (heardMs) => tell('hearing', 0.99 * ((doneMs + heardMs) / totalMs))
     });

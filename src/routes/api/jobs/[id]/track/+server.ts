@@ -5,4 +5,4 @@ import type { RequestEvent } from './$types';
 
 /** Begins the track of a hearing in work: it holds what is heard by now and grows while it is worked on. */
 export const POST = ({ params }: RequestEvent) =>
-  answer(() => json(getApp().hearing.beginTrack(getApp().jobs.get(params.id)), { status: 201 }));
+  answer(() => json(getApp().hearing.growing.begin(getApp().jobs.get(params.id)), { status: 201 }));

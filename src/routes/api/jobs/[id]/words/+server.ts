@@ -14,7 +14,7 @@ export const GET = ({ params, url }: RequestEvent) =>
     const words = await app.hearing.wordsSoFar(app.jobs.get(params.id), fromMs);
     return json({
       /** Whether a track can be begun that grows while it is corrected. */
-      canBegin: app.hearing.canBegin(params.id),
+      canBegin: app.hearing.growing.canBegin(params.id),
       words: words.map(({ text, startMs, endMs, confidence }) => ({ text, startMs, endMs, confidence }))
     });
   });
