@@ -175,7 +175,10 @@ test('requests of the wrong shape are told what is wrong, and nothing comes of t
       `/api/recordings/${id}/transcriptions`,
       post(JSON.stringify({ engine: 'pocketsphinx-en-us', language: 'en', ...more }))
     );
-  expect(await refusal({ trackId: 'x' })).toEqual([422, 'not_supported']);
+  expect(await refusal({ trackId: 'x' })).toEqual([404, 'unknown_track']);
+  expect(await refusal({ background: 'traffic' })).toEqual([400, 'bad_request']);
+  expect(await refusal({ engine: 'script-by-reading' })).toEqual([422, 'script_missing']);
+  expect(await refusal({ source: { stream: 3, channel: null } })).toEqual([404, 'unknown_source']);
   expect(await refusal({ script: ' ' })).toEqual([422, 'empty_script']);
   expect(await refusal({ fromMs: 500, toMs: 400 })).toEqual([422, 'bad_times']);
   expect(await refusal({ engine: 'timing-only', script: 'we listen' })).toEqual([422, 'script_not_fitted']);
