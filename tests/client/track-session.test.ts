@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import type { ClientEdit } from '../../src/lib/core/edits';
-import { anyEditSeed, anyTrack, editFromSeed, type EditSeed } from '../../src/lib/core/testing/any-track';
+import { anyClientEditSeed, anyTrack, editFromSeed, type EditSeed } from '../../src/lib/core/testing/any-track';
 import { makeCue, makeTrack, makeWord, type Track } from '../../src/lib/core/track';
 import { FakeServer, installBrowser, type Failure } from './browser';
 
@@ -149,7 +149,7 @@ const anyStep: fc.Arbitrary<Step> = fc.oneof(
     arbitrary: fc.record({
       kind: fc.constant('edit' as const),
       by: fc.constantFrom('first window' as const, 'second window' as const, 'another editor' as const),
-      seed: anyEditSeed.filter((seed) => seed.type !== 'retime' && seed.type !== 'setCues')
+      seed: anyClientEditSeed
     })
   },
   {

@@ -143,6 +143,9 @@ export const SEED_TYPES: readonly EditSeed['type'][] = [
   'takeHearing'
 ];
 
+/** Those that a browser may send. */
+const CLIENT_TYPES = SEED_TYPES.filter((type) => !['retime', 'setCues', 'addHeard', 'takeHearing'].includes(type));
+
 export const anyEditSeed: fc.Arbitrary<EditSeed> = fc.record({
   type: fc.constantFrom(...SEED_TYPES),
   pick: fc.nat(),
@@ -154,6 +157,8 @@ export const anyEditSeed: fc.Arbitrary<EditSeed> = fc.record({
   lines: anyLines,
   mint: ids('n')
 });
+
+export const anyClientEditSeed: fc.Arbitrary<EditSeed> = anyEditSeed.filter(({ type }) => CLIENT_TYPES.includes(type));
 
 /** The seed's edit on this track; ids that do not exist where the track has nothing to pick. */
 export function editFromSeed(track: Track, seed: EditSeed): Edit {
