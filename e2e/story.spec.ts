@@ -290,7 +290,8 @@ test('a video that browsers do not play is played as a copy; empty cues are laid
   await page.getByLabel('In this recording').fill('Quenby = kwen bee\n***');
   await expect(page.getByText('nothing in it can be spoken: ***')).toBeVisible();
   await page.getByRole('combobox', { name: 'Language spoken' }).selectOption({ label: 'Welsh' });
-  await expect(page.getByText('Welsh is timed here, not heard.')).toBeVisible();
+  await expect(page.getByText('Welsh is not heard here; a script of it is laid on the sound.')).toBeVisible();
+  await page.getByRole('radio', { name: 'Empty cues on the speech' }).check();
   await checkAccessible(page);
   await page.getByRole('button', { name: 'Time it' }).click();
   await page.getByRole('link', { name: 'Type into them' }).click();
