@@ -8,7 +8,7 @@ import type { Db } from '../store/database';
 import type { Job, JobStore } from '../store/jobs';
 import type { TrackStore } from '../store/tracks';
 import type { OpenTracks } from '../tracks/open-tracks';
-import { heardInOrder } from './heard-chunks';
+import { hasBegun, heardInOrder } from './heard-chunks';
 
 /** A hearing at work, and the track that grows with it where somebody wants to begin. */
 interface Live {
@@ -62,7 +62,7 @@ export class GrowingTracks {
 
   /** Whether `begin` has something to begin with. */
   canBegin(jobId: string): boolean {
-    return this.#live.has(jobId) && heardInOrder(this.#parts.jobs, jobId).length > 0;
+    return this.#live.has(jobId) && hasBegun(this.#parts.jobs, jobId);
   }
 
   /** The track of a hearing in work, made of what is settled by now. Throws `not_growing` and `nothing_heard`. */
@@ -75,7 +75,7 @@ export class GrowingTracks {
         'This work makes no words that could be read before it ends, or has ended.'
       );
     if (live.trackId === null) {
-      if (heardInOrder(this.#parts.jobs, job.id).length === 0)
+      if (!hasBegun(this.#parts.jobs, job.id))
         throw new ApiProblem(409, 'nothing_heard', 'Nothing is heard yet; ask again in a moment.');
       const { db, tracks, jobs } = this.#parts;
       const { trackId: id, recordingId, language, title, rules } = live.options;
@@ -94,7 +94,7 @@ export class GrowingTracks {
   grow(jobId: string, isEnd = false): void {
     const live = this.#live.get(jobId);
     if (live === undefined || live.trackId === null) return;
-    const chunks = heardInOrder(this.#parts.jobs, jobId).slice(live.next);
+    const chunks = heardInOrder(this.#parts.jobs, jobId, live.next);
     for (const chunk of isEnd ? [...chunks, 'end' as const] : chunks) {
       const { growth, parts } = growDraft(live.growth, chunk, live.manner, live.options);
       const { speakers } = live.manner;

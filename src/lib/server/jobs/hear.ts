@@ -202,7 +202,7 @@ export class Hearing {
     const { engine, figures } = hearParams.parse(job.params);
     const recogniser = this.#parts.recognisers.get(engine);
     if (recogniser === undefined) return [];
-    const chunks = heardChunks(this.#parts.jobs, job.id).filter((chunk) => chunk.startMs >= fromMs);
+    const chunks = heardChunks(this.#parts.jobs, job.id, fromMs);
     return wordsOfChunks(chunks, await writingFor(recogniser, figures), randomUUID);
   }
 

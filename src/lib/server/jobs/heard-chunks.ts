@@ -1,7 +1,7 @@
 /** What a hearing has heard, chunk by chunk, as its job keeps it. */
 import { z } from 'zod';
 import type { HeardChunk } from '$lib/core/hearing';
-import type { JobStore } from '../store/jobs';
+import type { JobChunk, JobStore } from '../store/jobs';
 
 const heardWords = z
   .array(
@@ -16,18 +16,25 @@ const heardWords = z
   )
   .nullable();
 
-/** Words of the chunks that a hearing has done, in order of the recording. */
-export function heardChunks(jobs: JobStore, jobId: string): HeardChunk[] {
-  return jobs
-    .chunksOf(jobId)
-    .filter((chunk) => chunk.result !== null)
-    .map(({ startMs, endMs, result }) => ({ startMs, endMs, words: heardWords.parse(JSON.parse(result!)) }));
-}
+const heardOf = ({ startMs, endMs, result }: JobChunk): HeardChunk => ({
+  startMs,
+  endMs,
+  words: heardWords.parse(JSON.parse(result!))
+});
 
-/** As far as every chunk is heard from the first on. */
-export function heardInOrder(jobs: JobStore, jobId: string): HeardChunk[] {
+/** What a hearing has heard of the chunks that begin at a time or later, in order of the recording. */
+export const heardChunks = (jobs: JobStore, jobId: string, fromMs = 0): HeardChunk[] =>
+  jobs
+    .chunksOf(jobId)
+    .filter((chunk) => chunk.result !== null && chunk.startMs >= fromMs)
+    .map(heardOf);
+
+/** From a position on, as far as every chunk is heard from the first one. */
+export function heardInOrder(jobs: JobStore, jobId: string, from = 0): HeardChunk[] {
   const chunks = jobs.chunksOf(jobId);
   const open = chunks.findIndex((chunk) => chunk.result === null);
-  const count = open < 0 ? chunks.length : open;
-  return heardChunks(jobs, jobId).slice(0, count);
+  return chunks.slice(from, open < 0 ? chunks.length : open).map(heardOf);
 }
+
+/** Whether anything is heard from the recording's beginning on. */
+export const hasBegun = (jobs: JobStore, jobId: string): boolean => (jobs.chunksOf(jobId)[0]?.result ?? null) !== null;

@@ -16,7 +16,8 @@
   const untold = $derived.by(() => {
     const { cues } = workspace.track;
     return found.filter((sound) => {
-      for (let at = lastStartingBy(cues, sound.endMs); at >= 0 && at > lastStartingBy(cues, sound.endMs) - 4; at--)
+      const last = lastStartingBy(cues, sound.endMs);
+      for (let at = last; at >= 0 && at > last - 4; at--)
         if (overlapMs(cues[at]!, sound) > 0.3 * (sound.endMs - sound.startMs)) return false;
       return true;
     });

@@ -14,6 +14,8 @@ const BYTES_A_MS = 32;
 const POLL_MS = 400;
 /** Between tries while the service cannot be reached. */
 const RETRIES_MS = [250, 500, 1000, 2000, 4000];
+const LOST =
+  'The connection to the metered service was lost. Hear it again in the same way: the order is taken up where it stands and billed once.';
 
 export class MeteredService implements Recogniser {
   readonly writes = 'text';
@@ -76,20 +78,16 @@ export class MeteredService implements Recogniser {
 
   /** Tries again while the service cannot be reached; gives up in words that say what was billed. */
   async #patiently<T>(signal: AbortSignal, work: () => Promise<T>): Promise<T> {
-    for (const waitMs of RETRIES_MS) {
+    for (let tries = 0; ; tries++) {
       try {
         return await work();
-      } catch (error) {
-        if (error instanceof ApiProblem) throw error;
+      } catch (cause) {
+        if (cause instanceof ApiProblem) throw cause;
+        const waitMs = RETRIES_MS[tries];
+        if (waitMs === undefined) throw Object.assign(new ApiProblem(502, 'service_lost', LOST), { cause });
         await pause(waitMs, undefined, { signal });
       }
     }
-    return work().catch((cause: unknown) => {
-      if (cause instanceof ApiProblem) throw cause;
-      const message =
-        'The connection to the metered service was lost. Hear it again in the same way: the order is taken up where it stands and billed once.';
-      throw Object.assign(new ApiProblem(502, 'service_lost', message), { cause });
-    });
   }
 
   async #call<S extends z.ZodType>(schema: S, method: string, path: string, body?: unknown): Promise<z.output<S>> {
