@@ -3,7 +3,7 @@ import { execFileSync, spawnSync } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { countWordErrors } from '../src/lib/core/compare';
-import { ask, jobEnd, newFolder, send, startServer, until, upload, type Server } from '../tests/server/harness';
+import { ask, jobEnd, newFolder, send, startServer, until, uploadMapped, type Server } from '../tests/server/harness';
 import type { Row } from './table';
 
 /** Nothing was tuned on these, nor on this voice over pink noise. */
@@ -80,11 +80,8 @@ function mix(voice: string, under: string, belowDb: number, out: string): string
   return out;
 }
 
-async function take(server: Server, path: string): Promise<string> {
-  const { body } = await upload(server, path.split('/').at(-1)!, readFileSync(path));
-  await ask(server, `/api/recordings/${body.recording.id}/speech`);
-  return body.recording.id as string;
-}
+const take = (server: Server, path: string): Promise<string> =>
+  uploadMapped(server, path.split('/').at(-1)!, readFileSync(path));
 async function heardText(server: Server, id: string, more: object = {}): Promise<string> {
   const asked = await send(server, `/api/recordings/${id}/transcriptions`, { language: 'en', figures: false, ...more });
   const job = await jobEnd(server, asked.body.job.id);

@@ -4,22 +4,14 @@ import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
 import {
   orderRequest,
-  serviceWordSchema,
+  orderSchema,
   startedMinutes,
   type Order,
   type OrderRequest,
   type ServiceWord
 } from '$lib/server/recognisers/metered/protocol';
 
-const entrySchema = z.object({
-  id: z.string(),
-  asked: orderRequest,
-  state: z.enum(['awaiting sound', 'working', 'done', 'failed', 'cancelled']),
-  progress: z.number(),
-  costCents: z.int(),
-  reason: z.string().optional(),
-  words: z.array(serviceWordSchema).optional()
-});
+const entrySchema = orderSchema.omit({ minutes: true }).extend({ asked: orderRequest });
 const bookSchema = z.object({ paidInCents: z.int(), orders: z.array(entrySchema) });
 type Entry = z.infer<typeof entrySchema>;
 

@@ -13,6 +13,7 @@ import {
   startServer,
   until,
   upload,
+  uploadMapped,
   type Server
 } from './harness';
 
@@ -201,8 +202,7 @@ describe('a script in a language that no engine hears', () => {
     const primaries = (engine.languages as string[]).map((tag) => tag.split('-')[0]);
     expect(primaries).toEqual(expect.arrayContaining(['de', 'fr', 'es', 'pt']));
     const { wav, startsMs } = spoken();
-    const id = (await upload(server, 'german.wav', wav)).body.recording.id as string;
-    await ask(server, `/api/recordings/${id}/speech`);
+    const id = await uploadMapped(server, 'german.wav', wav);
     const lay = async (script: string | undefined) =>
       send(server, `/api/recordings/${id}/transcriptions`, {
         ...{ engine: 'script-by-reading', language: 'de-AT' },

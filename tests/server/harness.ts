@@ -7,13 +7,8 @@ import { join, resolve } from 'node:path';
 /** Tests and benches run from the project's folder. */
 export const BUILD = resolve('build');
 
-export interface Server {
-  readonly url: string;
+export interface Server extends Started {
   readonly folder: string;
-  readonly pid: number;
-  readonly log: () => string;
-  /** Ends the process and waits until it is gone. */
-  stop(signal?: NodeJS.Signals): Promise<void>;
 }
 
 const folders: string[] = [];
@@ -36,14 +31,19 @@ export async function runToEnd(env: Record<string, string>): Promise<{ code: num
   return { code, output };
 }
 
-export async function startServer(
-  folder = newFolder(),
-  env: Record<string, string> = {},
-  cwd = folder
-): Promise<Server> {
-  const child: ChildProcess = spawn(process.execPath, [BUILD], {
-    cwd,
-    env: { PATH: process.env.PATH ?? '', PORT: '0', VINETAP_DATA: folder, ...env }
+interface Started {
+  readonly url: string;
+  readonly pid: number;
+  readonly log: () => string;
+  /** Ends the process and waits until it is gone. */
+  stop(signal?: NodeJS.Signals): Promise<void>;
+}
+
+/** Starts a built program and waits until it says where it is. */
+async function startProgram(path: string, env: Record<string, string>, cwd?: string): Promise<Started> {
+  const child: ChildProcess = spawn(process.execPath, [path], {
+    ...(cwd !== undefined && { cwd }),
+    env: { PATH: process.env.PATH ?? '', ...env }
   });
   let log = '';
   const gone = new Promise<void>((done) => child.once('close', () => done()));
@@ -55,11 +55,10 @@ export async function startServer(
     };
     child.stdout?.on('data', take);
     child.stderr?.on('data', take);
-    child.once('close', () => fail(new Error(`the server ended: ${log}`)));
+    child.once('close', () => fail(new Error(`${path} ended: ${log}`)));
   });
   return {
     url,
-    folder,
     pid: child.pid!,
     log: () => log,
     stop: async (signal = 'SIGTERM') => {
@@ -69,39 +68,28 @@ export async function startServer(
   };
 }
 
-/** The metered service as a process of its own, in a folder of its own. */
-export interface Service {
-  readonly url: string;
-  stop(): Promise<void>;
+export async function startServer(
+  folder = newFolder(),
+  env: Record<string, string> = {},
+  cwd = folder
+): Promise<Server> {
+  return { ...(await startProgram(BUILD, { PORT: '0', VINETAP_DATA: folder, ...env }, cwd)), folder };
 }
-export async function startService(folder: string, port = '0'): Promise<Service> {
-  const child: ChildProcess = spawn(process.execPath, [join(BUILD, 'metered-service.js')], {
-    env: {
-      PATH: process.env.PATH ?? '',
-      VINETAP_SERVICE_PORT: port,
-      VINETAP_SERVICE_DATA: folder,
-      VINETAP_SERVICE_ANSWERS: 'stand-ins/metered-service/answers'
-    }
+
+/** The metered service as a process of its own, in a folder of its own. */
+export type Service = Pick<Started, 'url' | 'stop'>;
+export const startService = (folder: string, port = '0'): Promise<Service> =>
+  startProgram(join(BUILD, 'metered-service.js'), {
+    VINETAP_SERVICE_PORT: port,
+    VINETAP_SERVICE_DATA: folder,
+    VINETAP_SERVICE_ANSWERS: 'stand-ins/metered-service/answers'
   });
-  const gone = new Promise<void>((done) => child.once('close', () => done()));
-  const url = await new Promise<string>((done, fail) => {
-    let said = '';
-    const take = (text: Buffer): void => {
-      said += text.toString();
-      const found = /http:\/\/\S+/.exec(said);
-      if (found !== null) done(found[0]);
-    };
-    child.stdout!.on('data', take);
-    child.stderr!.on('data', take);
-    child.once('close', () => fail(new Error(`the service ended: ${said}`)));
-  });
-  return {
-    url,
-    stop: async () => {
-      child.kill();
-      await gone;
-    }
-  };
+
+/** Uploads a recording and waits for its speech map; gives its id. */
+export async function uploadMapped(server: Server, name: string, bytes: Uint8Array): Promise<string> {
+  const { body } = await upload(server, name, bytes);
+  await ask(server, `/api/recordings/${body.recording.id}/speech`);
+  return body.recording.id as string;
 }
 
 export interface Answer {

@@ -10,7 +10,7 @@ import {
   startServer,
   startService,
   until,
-  upload,
+  uploadMapped,
   type Server,
   type Service
 } from './harness';
@@ -25,8 +25,7 @@ beforeAll(async () => {
   service = await startService(folder);
   server = await startServer(newFolder(), { VINETAP_METERED_URL: service.url });
   const wav = speech(['Good morning and welcome to the tower.', 'Thank you for coming to the museum tonight.']);
-  recordingId = (await upload(server, 'talk.wav', wav)).body.recording.id;
-  await ask(server, `/api/recordings/${recordingId}/speech`);
+  recordingId = await uploadMapped(server, 'talk.wav', wav);
 });
 afterAll(async () => {
   await server.stop();

@@ -1,5 +1,16 @@
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import { ask, jobEnd, removeFolders, send, speech, startServer, until, upload, type Server } from './harness';
+import {
+  ask,
+  jobEnd,
+  removeFolders,
+  send,
+  speech,
+  startServer,
+  until,
+  upload,
+  uploadMapped,
+  type Server
+} from './harness';
 
 const SENTENCES = [
   'Good morning and welcome to the tower.',
@@ -12,8 +23,7 @@ let server: Server;
 let recordingId: string;
 beforeAll(async () => {
   server = await startServer();
-  recordingId = (await upload(server, 'talk.wav', speech(SENTENCES))).body.recording.id;
-  await ask(server, `/api/recordings/${recordingId}/speech`);
+  recordingId = await uploadMapped(server, 'talk.wav', speech(SENTENCES));
 });
 afterAll(async () => {
   await server.stop();
@@ -80,8 +90,7 @@ test('a proposal is for a track of this recording with words, and never with a s
 test('a track is corrected while the rest is heard, also over a kill of the server; undo takes back the correction alone', async () => {
   // Long enough for several chunks.
   const long = [0, 1, 2].flatMap((part) => [`Part ${['one', 'two', 'three'][part]} begins now.`, ...SENTENCES]);
-  recordingId = (await upload(server, 'long.wav', speech(long))).body.recording.id;
-  await ask(server, `/api/recordings/${recordingId}/speech`);
+  recordingId = await uploadMapped(server, 'long.wav', speech(long));
   const { job } = await hear();
   const words = await until(
     async () => (await ask(server, `/api/jobs/${job.id}/words`)).body,

@@ -14,6 +14,7 @@ import {
   startServer,
   until,
   upload,
+  uploadMapped,
   type Answer,
   type Server
 } from './harness';
@@ -40,11 +41,7 @@ afterAll(async () => {
   removeFolders();
 });
 
-const take = async (name: string): Promise<string> => {
-  const { body } = await upload(server, name, readFileSync(path(name)));
-  await ask(server, `/api/recordings/${body.recording.id}/speech`);
-  return body.recording.id as string;
-};
+const take = (name: string): Promise<string> => uploadMapped(server, name, readFileSync(path(name)));
 const hear = (id: string, more: object = {}): Promise<Answer> =>
   send(server, `/api/recordings/${id}/transcriptions`, { language: 'en', figures: false, ...more });
 async function wordErrors(id: string, more: object = {}): Promise<number> {

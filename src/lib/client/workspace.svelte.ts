@@ -283,15 +283,20 @@ export class Workspace {
     }
   }
 
+  /** From the first to the last of the words that are still there. */
+  #runOf(ids: readonly string[]): readonly Word[] {
+    const { wordAt } = lookUp(this.track);
+    const at = ids.map((id) => wordAt.get(id)).filter((found) => found !== undefined);
+    return at.length === 0 ? [] : this.track.words.slice(Math.min(...at), Math.max(...at) + 1);
+  }
+
   #passageHere(): Passage | null {
     const { track, cue } = this;
     const { nowMs } = this.player;
-    const { wordAt } = lookUp(track);
     const selected = this.surface?.selectedWords?.() ?? [];
     const ids = selected.length > 0 ? selected : this.wordId !== null ? [this.wordId] : (cue?.wordIds ?? []);
-    const at = ids.map((id) => wordAt.get(id)).filter((found) => found !== undefined);
-    if (at.length > 0) {
-      const words = track.words.slice(Math.min(...at), Math.max(...at) + 1);
+    const words = this.#runOf(ids);
+    if (words.length > 0) {
       const endMs = Math.max(...words.map((word) => word.endMs));
       return { words, cueId: null, startMs: Math.min(...words.map((word) => word.startMs)), endMs };
     }
@@ -342,10 +347,8 @@ export class Workspace {
   #wordsInHand(): readonly Word[] {
     const { words } = this.track;
     const { wordAt } = lookUp(this.track);
-    const selected = (this.surface?.selectedWords?.() ?? [])
-      .map((id) => wordAt.get(id))
-      .filter((at) => at !== undefined);
-    if (selected.length > 0) return words.slice(Math.min(...selected), Math.max(...selected) + 1);
+    const selected = this.#runOf(this.surface?.selectedWords?.() ?? []);
+    if (selected.length > 0) return selected;
     const at = this.wordId === null ? undefined : wordAt.get(this.wordId);
     if (at === undefined) return [];
     const from = words.findLastIndex((word, place) => place <= at && word.startsParagraph);

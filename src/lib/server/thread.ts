@@ -1,5 +1,6 @@
 /** Heavy work in threads of their own. */
 import { Worker } from 'node:worker_threads';
+import { z } from 'zod';
 import { processFile } from './process-file';
 
 /**
@@ -35,4 +36,25 @@ export async function runThread<R>(
     signal.removeEventListener('abort', stop);
     stop();
   }
+}
+
+const progressMessage = z.discriminatedUnion('type', [
+  z.object({ type: z.literal('progress'), progress: z.number() }),
+  z.object({ type: z.literal('done') })
+]);
+
+/** As `runThread`, for a program that tells its progress, 0 to 1, and leaves its result in files. */
+export async function runToDone(
+  program: string,
+  workerData: unknown,
+  { signal, onProgress }: { readonly signal: AbortSignal; readonly onProgress: (progress: number) => void }
+): Promise<void> {
+  await runThread(program, workerData, {
+    signal,
+    take: (raw) => {
+      const message = progressMessage.parse(raw);
+      if (message.type === 'done') return true;
+      onProgress(message.progress);
+    }
+  });
 }

@@ -15,7 +15,7 @@ export interface Applied {
 
 type Changed = Result<Track, EditProblem>;
 
-const problem = (code: EditProblemCode, message: string): Changed => fail({ code, message });
+const problem = (code: EditProblemCode, message: string): Result<never, EditProblem> => fail({ code, message });
 
 /** The track with the edit done, and the edit that takes it back exactly. The given track stays as it is. */
 export function applyEdit(track: Track, edit: Edit): Result<Applied, EditProblem> {
@@ -108,7 +108,8 @@ function change(track: Track, edit: Edit): Changed {
   }
 }
 
-const unknownWord = (id: string): Changed => problem('unknown_word', `There is no word ${id} in this track.`);
+const unknownWord = (id: string): Result<never, EditProblem> =>
+  problem('unknown_word', `There is no word ${id} in this track.`);
 const unknownCue = (id: string): Changed => problem('unknown_cue', `There is no cue ${id} in this track.`);
 const unknownSpeaker = (id: string): Changed => problem('unknown_speaker', `There is no speaker ${id} in this track.`);
 const idTaken = (id: string): Changed => problem('id_taken', `The id ${id} is in use in this track; mint another.`);
@@ -588,12 +589,9 @@ function findRun(track: Track, ids: readonly string[]): Result<number, EditProbl
   const from = wordAt.get(ids[0]!);
   for (const [step, id] of ids.entries()) {
     const at = wordAt.get(id);
-    if (at === undefined) return fail({ code: 'unknown_word', message: `There is no word ${id} in this track.` });
+    if (at === undefined) return unknownWord(id);
     if (at !== from! + step)
-      return fail({
-        code: 'not_contiguous',
-        message: `The word ${id} does not follow the one before it in the list.`
-      });
+      return problem('not_contiguous', `The word ${id} does not follow the one before it in the list.`);
   }
   return ok(from!);
 }

@@ -144,6 +144,10 @@ export async function decodeSound(
   });
 }
 
+/** The samples of a piece that `decodeSound` gave, in memory of their own. */
+export const samplesOf = (piece: Buffer): Int16Array =>
+  new Int16Array(piece.buffer.slice(piece.byteOffset, piece.byteOffset + piece.length));
+
 /** Runs ffmpeg to its end, its output read as it comes; ends it when aborted. Throws `ToolFailed`. */
 async function runFfmpeg(
   args: readonly string[],

@@ -2,12 +2,11 @@
 import { once } from 'node:events';
 import { createWriteStream } from 'node:fs';
 import { readFile, rm, writeFile } from 'node:fs/promises';
-import { z } from 'zod';
 import { LevelMeter } from '$lib/core/audio';
 import { formatClock } from '$lib/core/time';
 import { ApiProblem } from '../problem';
-import { DECODED_RATE_HZ, decodeSound, ToolFailed, type SoundSource } from './ffmpeg';
-import { runThread } from '../thread';
+import { DECODED_RATE_HZ, decodeSound, samplesOf, ToolFailed, type SoundSource } from './ffmpeg';
+import { runToDone } from '../thread';
 import { diskFull, type MediaFiles, type SoundFiles } from './files';
 
 /** A frame of the speech map: 512 samples of 16 kHz. */
@@ -63,7 +62,7 @@ export async function decodeInto(
     await decodeSound(
       mediaPath,
       async (piece) => {
-        onPiece?.(new Int16Array(piece.buffer.slice(piece.byteOffset, piece.byteOffset + piece.length)));
+        onPiece?.(samplesOf(piece));
         bytes += piece.length;
         onProgress(Math.min(1, bytes / 2 / DECODED_RATE_HZ / (durationMs / 1000)));
         if (!out.write(piece)) await once(out, 'drain');
@@ -87,29 +86,9 @@ export async function decodeInto(
   return bytes;
 }
 
-const speechMessage = z.discriminatedUnion('type', [
-  z.object({ type: z.literal('progress'), progress: z.number() }),
-  z.object({ type: z.literal('done') })
-]);
-
 /** Computes the speech map in a thread of its own and writes it, a byte a frame. */
-export async function mapSpeech(
-  { soundPath, speechPath }: SoundFiles,
-  { signal, onProgress }: Omit<PrepareOptions, 'durationMs'>
-): Promise<void> {
-  await runThread(
-    'speech-map',
-    { soundPath, speechPath },
-    {
-      signal,
-      take: (raw) => {
-        const message = speechMessage.parse(raw);
-        if (message.type === 'done') return true;
-        onProgress(message.progress);
-      }
-    }
-  );
-}
+export const mapSpeech = (sound: SoundFiles, options: Omit<PrepareOptions, 'durationMs'>): Promise<void> =>
+  runToDone('speech-map', sound, options);
 
 /** The speech map as the core takes it. */
 export async function loadSpeech(speechPath: string): Promise<{ frameMs: number; probabilities: number[] }> {

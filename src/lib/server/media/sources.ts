@@ -5,8 +5,8 @@ import { z } from 'zod';
 import { LevelMeter, speechRegions, type Background } from '$lib/core/audio';
 import type { Span } from '$lib/core/time';
 import { notFound } from '../problem';
-import { runThread } from '../thread';
-import { DECODED_RATE_HZ, decodeSound, FIRST_SOURCE, probe, type SoundSource } from './ffmpeg';
+import { runToDone } from '../thread';
+import { DECODED_RATE_HZ, decodeSound, FIRST_SOURCE, probe, samplesOf, type SoundSource } from './ffmpeg';
 import type { MediaFiles, SoundFiles } from './files';
 import { decodeInto, loadSpeech, mapSpeech } from './prepare';
 
@@ -15,6 +15,9 @@ export const sourceSchema = z.object({ stream: z.int().min(0).max(63), channel: 
 export interface ListedSource extends SoundSource {
   readonly name: string;
 }
+
+/** As paths and files name it: `1-0` is the second stream's first channel, `0-all` the first stream. */
+const sourceName = ({ stream, channel }: SoundSource): string => `${stream}-${channel ?? 'all'}`;
 
 const SIDES: Readonly<Record<number, readonly string[]>> = { 2: ['left', 'right'] };
 
@@ -59,7 +62,7 @@ export async function prepareWanted(
   { durationMs, signal, tell }: Progress
 ): Promise<SoundFiles> {
   const isFirst = source === null || (source.stream === FIRST_SOURCE.stream && source.channel === null);
-  const name = isFirst ? 'main' : `stream-${source.stream}-${source.channel ?? 'all'}`;
+  const name = isFirst ? 'main' : `stream-${sourceName(source)}`;
   const raw = isFirst ? files.mainSound(id) : files.otherSound(id, name);
   await make(raw.soundPath, (path) =>
     decodeInto(files.mediaPath(id), path, {
@@ -86,18 +89,11 @@ async function cleaned(
 ): Promise<SoundFiles> {
   const wanted = files.otherSound(id, name);
   const between = files.otherSound(id, `${name}-all`);
-  const inThread = (soundPath: string, cleanPath: string, work: object): Promise<true> =>
-    runThread(
+  const inThread = (soundPath: string, cleanPath: string, work: object): Promise<void> =>
+    runToDone(
       'clean',
       { soundPath, cleanPath, work },
-      {
-        signal,
-        take: (said) => {
-          const message = cleanMessage.parse(said);
-          if (message.type === 'done') return true;
-          tell('cleaning the sound', message.progress);
-        }
-      }
+      { signal, onProgress: (progress) => tell('cleaning the sound', progress) }
     );
   await make(wanted.soundPath, async (path) => {
     await inThread(raw.soundPath, between.soundPath, { background });
@@ -118,11 +114,6 @@ const mapped = ({ soundPath, speechPath }: SoundFiles, { signal, tell }: Omit<Pr
     )
   );
 
-const cleanMessage = z.discriminatedUnion('type', [
-  z.object({ type: z.literal('progress'), progress: z.number() }),
-  z.object({ type: z.literal('done') })
-]);
-
 /** Makes a file under another name first: a half one is never taken for a whole one. */
 async function make(path: string, work: (path: string) => Promise<unknown>): Promise<void> {
   if (existsSync(path)) return;
@@ -135,17 +126,17 @@ async function make(path: string, work: (path: string) => Promise<unknown>): Pro
   }
 }
 
-/** A source as paths name it: `1-0` is the second stream's first channel, `0-all` the first stream. Throws `unknown_source`. */
+/** A source by its name in a path. Throws `unknown_source`. */
 export async function sourceFromPath(files: MediaFiles, id: string, name: string): Promise<SoundSource> {
   const sources = await listSources(files, id);
-  const found = sources.find(({ stream, channel }) => `${stream}-${channel ?? 'all'}` === name);
+  const found = sources.find((source) => sourceName(source) === name);
   if (found === undefined) throw notFound('source', name);
   return { stream: found.stream, channel: found.channel };
 }
 
 /** Throws `unknown_source` where the file has no such stream or channel. */
 export async function checkSource(files: MediaFiles, id: string, source: SoundSource): Promise<void> {
-  await sourceFromPath(files, id, `${source.stream}-${source.channel ?? 'all'}`);
+  await sourceFromPath(files, id, sourceName(source));
 }
 
 /** The levels of a source, in the form of the recording's. */
@@ -156,11 +147,11 @@ export async function levelsOfSource(
   { durationMs, signal }: { readonly durationMs: number; readonly signal: AbortSignal }
 ): Promise<Uint8Array> {
   const meter = new LevelMeter(DECODED_RATE_HZ);
-  await decodeSound(
-    files.mediaPath(id),
-    (piece) => meter.push(new Int16Array(piece.buffer.slice(piece.byteOffset, piece.byteOffset + piece.length))),
-    { timeoutMs: 120_000 + durationMs, signal, source }
-  );
+  await decodeSound(files.mediaPath(id), (piece) => meter.push(samplesOf(piece)), {
+    timeoutMs: 120_000 + durationMs,
+    signal,
+    source
+  });
   return meter.finish();
 }
 

@@ -20,6 +20,7 @@
   import KeysDialog from '../frame/KeysDialog.svelte';
   import TopBar from '../frame/TopBar.svelte';
   import Agree from './Agree.svelte';
+  import Background from './Background.svelte';
   import Engines from './Engines.svelte';
   import ImportCaptions from './ImportCaptions.svelte';
   import Language from './Language.svelte';
@@ -234,14 +235,7 @@
         />
       {/if}
       <div class="option">
-        <label
-          >Under the voices
-          <select class="field" bind:value={background}>
-            <option value="none">Nothing else</option>
-            <option value="music">Music: taken away first</option>
-            <option value="noise">Steady noise: taken away first</option>
-          </select></label
-        >
+        <Background bind:background />
         {#if hearsWords}
           <label
             >Voices

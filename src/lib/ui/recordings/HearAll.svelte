@@ -1,6 +1,7 @@
 <script lang="ts">
   import { isSameLanguage } from '$lib/core/track';
   import { api, type Engine, type Job, type Recording } from '$lib/client/api';
+  import Background from '../hear/Background.svelte';
   import Language from '../hear/Language.svelte';
 
   interface Props {
@@ -75,14 +76,7 @@
             <option value="2">2</option>
           </select></label
         >
-        <label
-          >Under the voices
-          <select class="field" bind:value={background}>
-            <option value="none">Nothing else</option>
-            <option value="music">Music: taken away first</option>
-            <option value="noise">Steady noise: taken away first</option>
-          </select></label
-        >
+        <Background bind:background />
         <button class="act filled" disabled={engine?.available !== true} onclick={() => void hearAll()}
           >Hear them, one after the other</button
         >

@@ -7,7 +7,7 @@ import { runTool } from '../../media/ffmpeg';
 import { ApiProblem } from '../../problem';
 import { processFile } from '../../process-file';
 import type { EngineFacts } from '../recogniser';
-import { readingSaid } from './messages';
+import { readingSaid, type ReadingSaid } from './messages';
 
 export const READING_ENGINE_ID = 'script-by-reading';
 
@@ -65,23 +65,21 @@ export async function fitByReading(
   const stop = (): void => void reader.kill('SIGKILL');
   signal.addEventListener('abort', stop, { once: true });
   try {
-    const laid = await new Promise<Extract<ReturnType<typeof readingSaid.parse>, { type: 'laid' }>>(
-      (resolve, reject) => {
-        reader.on('message', (raw) => {
-          const said = readingSaid.parse(raw);
-          if (said.type === 'progress') onProgress(said.progress);
-          else if (said.type === 'laid') resolve(said);
-          else reject(new ApiProblem(503, 'engine_unavailable', `The script cannot be read aloud: ${said.reason}.`));
-        });
-        reader.once('error', reject);
-        reader.once('exit', (code, by) =>
-          reject(signal.aborted ? (signal.reason as Error) : new Error(`the reading process ended (${by ?? code})`))
-        );
-        const tag = language.toLowerCase();
-        const words = script.map(({ text }) => text);
-        reader.send({ voices: [tag, primarySubtag(tag)], words, soundPath, regions });
-      }
-    );
+    const laid = await new Promise<Extract<ReadingSaid, { type: 'laid' }>>((resolve, reject) => {
+      reader.on('message', (raw) => {
+        const said = readingSaid.parse(raw);
+        if (said.type === 'progress') onProgress(said.progress);
+        else if (said.type === 'laid') resolve(said);
+        else reject(new ApiProblem(503, 'engine_unavailable', `The script cannot be read aloud: ${said.reason}.`));
+      });
+      reader.once('error', reject);
+      reader.once('exit', (code, by) =>
+        reject(signal.aborted ? (signal.reason as Error) : new Error(`the reading process ended (${by ?? code})`))
+      );
+      const tag = language.toLowerCase();
+      const words = script.map(({ text }) => text);
+      reader.send({ voices: [tag, primarySubtag(tag)], words, soundPath, regions });
+    });
     if (laid.strangeness > STRANGE_FROM)
       throw new ApiProblem(
         422,
