@@ -176,7 +176,11 @@ export type ImportWarning = z.infer<typeof warningSchema>;
 /** What the server made of a change: its revision and edits, and what undo and redo would take now. */
 export type Saved = z.infer<typeof savedSchema>;
 
-const readingSchema = z.object({ text: z.string(), confidence: z.number() });
+const readingSchema = z.object({
+  text: z.string(),
+  confidence: z.number(),
+  words: z.array(z.object({ text: z.string(), startMs: z.number(), endMs: z.number() }))
+});
 /** One of the things that a passage may say. */
 export type Reading = z.infer<typeof readingSchema>;
 

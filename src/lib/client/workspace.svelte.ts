@@ -7,8 +7,8 @@ import type { SpeechMap } from '$lib/core/audio';
 import { clamp, lastStartingBy, type Ms, type Span } from '$lib/core/time';
 import { lookUp, shownWords, type Cue, type Track, type Word } from '$lib/core/track';
 import { writeInPlace } from '$lib/core/wording';
-import type { ClientEdit } from '$lib/core/edits';
-import { api, type Job, type Proposal, type Recording } from './api';
+import { textTokens, type ClientEdit } from '$lib/core/edits';
+import { api, type Job, type Proposal, type Reading, type Recording } from './api';
 import { Player } from './player.svelte';
 import { TrackSession } from './session/track-session.svelte';
 
@@ -310,18 +310,22 @@ export class Workspace {
   }
 
   /** Puts a reading in the passage's place, as one change. */
-  takeReading(passage: Passage, reading: string): void {
+  takeReading(passage: Passage, reading: Reading): void {
     const { words, cueId, startMs, endMs } = passage;
     const text = writeInPlace(
-      reading,
+      reading.text,
       words.map((word) => word.text)
     );
+    const isWordForWord = textTokens(text, this.track.language).length === reading.words.length;
+    const known = isWordForWord && {
+      times: reading.words.map((word) => ({ startMs: word.startMs, endMs: word.endMs }))
+    };
     const edit: ClientEdit =
       words.length > 0
-        ? { type: 'replaceWords', wordIds: words.map((word) => word.id), text }
+        ? { type: 'replaceWords', wordIds: words.map((word) => word.id), text, ...known }
         : cueId !== null
-          ? { type: 'setCueText', cueId, lines: [text] }
-          : { type: 'addCue', startMs, endMs, lines: [text], newCueId: crypto.randomUUID() };
+          ? { type: 'setCueText', cueId, lines: [text], ...known }
+          : { type: 'addCue', startMs, endMs, lines: [text], ...known, newCueId: crypto.randomUUID() };
     if (this.session.edit(edit)) this.say(`Now: ${text}`);
     else this.say('The passage has changed meanwhile: hear it again.');
     this.closePassage();

@@ -113,8 +113,7 @@ const unknownWord = (id: string): Result<never, EditProblem> =>
 const unknownCue = (id: string): Changed => problem('unknown_cue', `There is no cue ${id} in this track.`);
 const unknownSpeaker = (id: string): Changed => problem('unknown_speaker', `There is no speaker ${id} in this track.`);
 const idTaken = (id: string): Changed => problem('id_taken', `The id ${id} is in use in this track; mint another.`);
-const idsMissing = (edit: Edit): Changed =>
-  problem('ids_missing', `The edit ${edit.type} lacks ids for what it creates.`);
+const idsMissing = (edit: Edit) => problem('ids_missing', `The edit ${edit.type} lacks ids for what it creates.`);
 
 const hasSpeaker = (track: Track, id: string): boolean => track.speakers.some((speaker) => speaker.id === id);
 
@@ -185,8 +184,11 @@ function replaceWords(track: Track, edit: EditOf<'replaceWords'>): Changed {
   const taken = findTaken(track, edit.newWordIds ?? []);
   if (taken !== undefined) return idTaken(taken);
   const old = track.words.slice(from, from + edit.wordIds.length);
-  const run = rewriteRun(old, textTokens(edit.text, track.language, old[0]!.startsParagraph), {
+  const tokens = textTokens(edit.text, track.language, old[0]!.startsParagraph);
+  if (edit.times !== undefined && edit.times.length !== tokens.length) return timesMissing(edit.times, tokens);
+  const run = rewriteRun(old, tokens, {
     newIds: edit.newWordIds ?? [],
+    times: edit.times,
     atMs: edit.atMs ?? 0,
     deleted: 'gone',
     room: roomAround(track, from, from + old.length)
@@ -248,31 +250,35 @@ function setCueText(track: Track, edit: EditOf<'setCueText'>): Changed {
   if (taken !== undefined) return idTaken(taken);
   const cue = track.cues[at]!;
   const old = cue.wordIds.map((id) => findWord(id)!);
-  const run = rewriteLines(track, edit, old, { deleted: 'not shown', room: cue });
-  if (run === null) return idsMissing(edit);
+  const rewritten = rewriteLines(track, edit, old, { deleted: 'not shown', room: cue });
+  if (!rewritten.ok) return rewritten;
+  const run = rewritten.value;
   const next = { ...cue, wordIds: run.words.map((word) => word.id), lineStarts: run.lineStarts };
   const from = old.length > 0 ? wordAt.get(old[0]!.id)! : insertionPoint(track.words, track.cues, at);
   const words = spliceWords(track, from, old.length, settleWritten(run.words, cue.startMs, cue.endMs));
   return ok({ ...track, words, cues: track.cues.with(at, next) });
 }
 
-/** The old words written anew as lines of a cue, and the words that begin a line after the first; `null` where ids lack. */
+/** The old words written anew as lines of a cue, and the words that begin a line after the first. */
 function rewriteLines(
   track: Track,
   edit: EditOf<'setCueText' | 'addCue'>,
   old: readonly Word[],
   options: { readonly deleted: 'gone' | 'not shown'; readonly room: Room }
-): { readonly words: readonly Word[]; readonly lineStarts: readonly string[] } | null {
+): Result<{ readonly words: readonly Word[]; readonly lineStarts: readonly string[] }, EditProblem> {
   const lines = edit.lines.map((line) => lineTokens(line, track.language)).filter((line) => line.length > 0);
-  const run = rewriteRun(old, lines.flat(), { newIds: edit.newWordIds ?? [], atMs: edit.atMs ?? 0, ...options });
-  if (run === null) return null;
+  const tokens = lines.flat();
+  if (edit.times !== undefined && edit.times.length !== tokens.length) return timesMissing(edit.times, tokens);
+  const { newWordIds: newIds = [], atMs = 0, times } = edit;
+  const run = rewriteRun(old, tokens, { newIds, atMs, times, ...options });
+  if (run === null) return idsMissing(edit);
   const lineStarts: string[] = [];
   let token = 0;
   for (const line of lines) {
     if (token > 0) lineStarts.push(run.tokenIds[token]!);
     token += line.length;
   }
-  return { words: run.words, lineStarts };
+  return ok({ words: run.words, lineStarts });
 }
 
 /** Where the words of a cue that has none would stand: ahead of the next cue's. */
@@ -322,6 +328,9 @@ function setCueTimes(track: Track, edit: EditOf<'setCueTimes'>): Changed {
   const moved = keepsItsPlace ? { ...track, cues } : arrange(track, cues);
   return ok({ ...moved, words: settleCue(moved.words, cue) });
 }
+
+const timesMissing = (times: readonly unknown[], tokens: readonly unknown[]) =>
+  problem('bad_times', `There are ${times.length} times for ${tokens.length} words: one each, or none at all.`);
 
 const endsBeforeStart = ({ startMs, endMs }: { startMs: number; endMs: number }): Changed =>
   problem('bad_times', `A cue from ${startMs} ms to ${endMs} ms does not end after its start.`);
@@ -436,8 +445,9 @@ function addCue(track: Track, edit: EditOf<'addCue'>): Changed {
   if (edit.endMs <= edit.startMs) return endsBeforeStart(edit);
   const taken = findTaken(track, [edit.newCueId, ...edit.newWordIds]);
   if (taken !== undefined) return idTaken(taken);
-  const run = rewriteLines(track, edit, [], { deleted: 'gone', room: edit });
-  if (run === null) return idsMissing(edit);
+  const written = rewriteLines(track, edit, [], { deleted: 'gone', room: edit });
+  if (!written.ok) return written;
+  const run = written.value;
   const cue = makeCue({
     id: edit.newCueId,
     startMs: edit.startMs,

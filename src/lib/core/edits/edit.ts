@@ -22,13 +22,19 @@ const text = z.string().max(200_000);
 const newWordIds = z.array(idSchema).max(100_000).readonly().optional();
 const wordIds = z.array(idSchema).min(1).max(100_000).readonly();
 const lines = z.array(text).max(100).readonly();
+/** Where each word of the new text was heard; left out, new words share the time of those they replace. */
+const times = z
+  .array(z.object({ startMs: ms, endMs: ms }).readonly())
+  .max(100_000)
+  .readonly()
+  .optional();
 /** Milliseconds since 1970, for `correctedAt`. */
 const atMs = z.int().min(0).optional();
 
 const clientEdits = [
   z.object({ type: z.literal('setWordText'), wordId: idSchema, text, atMs }),
   /** A contiguous run of words is written anew. A line break in the text begins a paragraph; no text removes the words. */
-  z.object({ type: z.literal('replaceWords'), wordIds, text, newWordIds, atMs }),
+  z.object({ type: z.literal('replaceWords'), wordIds, text, times, newWordIds, atMs }),
   z.object({ type: z.literal('setWordsShown'), wordIds, shown: z.boolean() }),
   z.object({ type: z.literal('setParagraph'), wordId: idSchema, starts: z.boolean() }),
   z.object({ type: z.literal('setSpeaker'), wordIds, speakerId: idSchema.nullable() }),
@@ -39,7 +45,7 @@ const clientEdits = [
   }),
   z.object({ type: z.literal('renameSpeaker'), speakerId: idSchema, name: z.string().trim().min(1).max(200) }),
   z.object({ type: z.literal('setCueTimes'), cueId: idSchema, startMs: ms, endMs: ms }),
-  z.object({ type: z.literal('setCueText'), cueId: idSchema, lines, newWordIds, atMs }),
+  z.object({ type: z.literal('setCueText'), cueId: idSchema, lines, times, newWordIds, atMs }),
   /** `wordId` begins the second part. */
   z.object({ type: z.literal('splitCue'), cueId: idSchema, wordId: idSchema, newCueId: idSchema.optional() }),
   /** Cues that follow one another; the first one's id stays. */
@@ -49,6 +55,7 @@ const clientEdits = [
     startMs: ms,
     endMs: ms,
     lines,
+    times,
     newCueId: idSchema.optional(),
     newWordIds,
     atMs

@@ -117,6 +117,21 @@ describe('correcting words', () => {
     expect(plainLines(track, track.cues[0]!)).toEqual(['the clock escapement', 'tooth go']);
   });
 
+  test('what was heard anew brings its times; there must be one for each word', () => {
+    const times = [
+      { startMs: 1810, endMs: 2300 },
+      { startMs: 2310, endMs: 2640 }
+    ];
+    const again = { type: 'replaceWords', wordIds: ['w2', 'w3', 'w4'], text: 'escapement tooth', times } as const;
+    const track = edited(heardTrack(), again);
+    expect(track.words[2]).toMatchObject({ text: 'escapement', ...times[0], timing: 'heard', confidence: null });
+    // The tooth was heard before.
+    expect(track.words[3]).toMatchObject({ id: 'w4', startMs: 2600 });
+    expect(refusal(heardTrack(), { ...again, times: times.slice(1), newWordIds: ['n1'] })).toBe('bad_times');
+    const drawn = edited(heardTrack(), { type: 'addCue', startMs: 6000, endMs: 8000, lines: ['past noon'], times });
+    expect(drawn.words.slice(-2)).toMatchObject([{ startMs: 1810 }, { startMs: 2310 }]);
+  });
+
   test('a run across two cues is written anew within both, and a cue left without words goes', () => {
     const across = edited(heardTrack(), { type: 'replaceWords', wordIds: ['w5', 'w6'], text: 'goes by' });
     expect([textOf(across, 'a'), textOf(across, 'b')]).toEqual(['the clock lets one tooth goes', 'by every day']);

@@ -56,11 +56,13 @@ export interface RewriteOptions {
   readonly atMs: number;
   /** What becomes of heard words that the new text has not: left out of the captions, or gone. */
   readonly deleted: 'not shown' | 'gone';
+  /** Where each token was heard, where that is known: one each. */
+  readonly times?: readonly Room[] | undefined;
   /** Time before the first and after the last word that inserted words may take. */
   readonly room: Room;
 }
 
-/** `null` where `newIds` are too few. */
+/** `null` where `newIds` are too few. Words that did not change keep their times, whatever `times` says of them. */
 export function rewriteRun(
   old: readonly Word[],
   tokens: readonly NewToken[],
@@ -79,6 +81,11 @@ export function rewriteRun(
   const putHiddenBefore = (until: number): void => {
     for (; oldDone < until; oldDone++)
       if (!old[oldDone]!.shown && options.deleted === 'not shown') put(old[oldDone]!, oldDone);
+  };
+
+  const heardAt = (at: number): (Room & { timing: 'heard' }) | undefined => {
+    const time = options.times?.[at];
+    return time && { startMs: time.startMs, endMs: Math.max(time.startMs, time.endMs), timing: 'heard' };
   };
 
   let oldAt = 0;
@@ -121,7 +128,8 @@ export function rewriteRun(
         putHiddenBefore(at);
         const token = added[step]!;
         const typed = retype(word, token.text, options.atMs);
-        const marked = dress(token.marked ? typed : { ...typed, marks: [] }, token);
+        const heard = heardAt(tokenIds.length);
+        const marked = { ...dress(token.marked ? typed : { ...typed, marks: [] }, token), ...heard };
         put(marked, at);
         tokenIds.push(marked.id);
         oldDone = at + 1;
@@ -154,6 +162,7 @@ export function rewriteRun(
             text: token.text,
             ...shares[step]!,
             timing: 'estimated',
+            ...heardAt(tokenIds.length),
             speakerId: like?.speakerId ?? null,
             manner: like?.manner ?? 'spoken',
             correctedAt: options.atMs,

@@ -1,3 +1,4 @@
+export { withAlternatives, type WeighedWord } from './alternatives';
 export {
   draftTrack,
   fittedTrack,

@@ -1,6 +1,7 @@
 /** Generated tracks and edits for the laws that hold for all of them. */
 import fc from 'fast-check';
-import { completeEdit, type Edit, type EditOf } from '../edits';
+import { completeEdit, textTokens, type Edit, type EditOf } from '../edits';
+import type { Span } from '../time';
 import { compareCues, lookUp, makeCue, makeTrack, makeWord, type Cue, type Track, type Word } from '../track';
 
 const anyText = fc.oneof(
@@ -178,7 +179,7 @@ export function editFromSeed(track: Track, seed: EditSeed): Edit {
     case 'setWordText':
       return complete({ type: seed.type, wordId, text: seed.phrase.split(' ')[0]! });
     case 'replaceWords':
-      return complete({ type: seed.type, wordIds, text: seed.flag ? seed.phrase : seed.lines.join('\n') });
+      return complete({ type: seed.type, wordIds, ...textAndTimes(seed) });
     case 'setWordsShown':
       return { type: seed.type, wordIds, shown: seed.flag };
     case 'setParagraph':
@@ -238,6 +239,16 @@ export function editFromSeed(track: Track, seed: EditSeed): Edit {
     case 'takeHearing':
       return { type: seed.type, wordIds, words: [...(seed.flag && word ? [word] : []), ...heardWords(seed, mint)] };
   }
+}
+
+/** Now and then a text comes with the times it was heard at. */
+function textAndTimes({ flag, many, phrase, lines, startMs }: EditSeed): { text: string; times?: Span[] } {
+  if (!flag) return { text: lines.join('\n') };
+  const times = textTokens(phrase, 'en').map((_, at) => ({
+    startMs: startMs + at * 250,
+    endMs: startMs + at * 250 + 200
+  }));
+  return { text: phrase, ...(many > 3 && { times }) };
 }
 
 const heardWords = ({ lines, startMs }: EditSeed, mint: () => string): Word[] =>

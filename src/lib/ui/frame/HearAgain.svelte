@@ -48,7 +48,7 @@
   }
   function take(reading: Reading): void {
     if (isLooping()) player.toggle();
-    workspace.takeReading(passage, reading.text);
+    workspace.takeReading(passage, reading);
   }
 
   function onKey(event: KeyboardEvent): void {

@@ -3,7 +3,7 @@
  * load this: a fault of the library ends the process it is in.
  */
 import koffi from 'koffi';
-import { wordFromDictionary, type HeardWord } from '$lib/core/hearing';
+import { withAlternatives, wordFromDictionary, type HeardWord, type WeighedWord } from '$lib/core/hearing';
 import { placeInOrder } from '$lib/core/fitting';
 import type { Span } from '$lib/core/time';
 import type { ExpectedFiles, Purpose } from './messages';
@@ -64,6 +64,27 @@ function bind() {
     ) => string | null,
     otherSegments: sphinx.func('void *ps_nbest_seg(void *nbest)') as (nbest: Pointer) => Pointer,
     freeOthers: sphinx.func('void ps_nbest_free(void *nbest)') as (nbest: Pointer) => void,
+    lattice: sphinx.func('void *ps_get_lattice(void *ps)') as (decoder: Pointer) => Pointer,
+    firstNode: sphinx.func('void *ps_latnode_iter(void *dag)') as (lattice: Pointer) => Pointer,
+    nextNode: sphinx.func('void *ps_latnode_iter_next(void *itor)') as (node: Pointer) => Pointer,
+    nodeAt: sphinx.func('void *ps_latnode_iter_node(void *itor)') as (node: Pointer) => Pointer,
+    nodeWord: sphinx.func('const char *ps_latnode_baseword(void *dag, void *node)') as (
+      lattice: Pointer,
+      node: Pointer
+    ) => string,
+    nodeStart: sphinx.func('int ps_latnode_times(void *node, _Out_ int16_t *fef, _Out_ int16_t *lef)') as (
+      node: Pointer,
+      ...ends: number[][]
+    ) => number,
+    nodePosterior: sphinx.func('int ps_latnode_prob(void *dag, void *node, _Out_ void **link)') as (
+      lattice: Pointer,
+      node: Pointer,
+      link: Pointer[]
+    ) => number,
+    linkEnd: sphinx.func('int ps_latlink_times(void *link, _Out_ int16_t *sf)') as (
+      link: Pointer,
+      start: number[]
+    ) => number,
     setGrammar: sphinx.func('int ps_set_jsgf_string(void *ps, const char *name, const char *grammar)') as (
       decoder: Pointer,
       name: string,
@@ -162,7 +183,31 @@ export class Decoder {
     const segments = this.#segments(this.#native.firstSegment(this.#decoder), (segment) =>
       this.#native.exp(this.#logmath, this.#native.segmentPosterior(segment, [0], [0], [0]))
     );
-    return this.#withEndOdds(segments);
+    return this.#withEndOdds(withAlternatives(segments, this.#nodes()));
+  }
+
+  /** Every word of the lattice with its posterior; those of the best path are weighed by having been walked. */
+  #nodes(): WeighedWord[] {
+    const { lattice, firstNode, nextNode, nodeAt, nodeWord, nodeStart, nodePosterior, linkEnd } = this.#native;
+    const dag = lattice(this.#decoder);
+    const found: WeighedWord[] = [];
+    let zeroFrame = Number.POSITIVE_INFINITY;
+    for (let at = dag === null ? null : firstNode(dag); at !== null; at = nextNode(at)) {
+      const node = nodeAt(at);
+      const startFrame = nodeStart(node, [0], [0]);
+      zeroFrame = Math.min(zeroFrame, startFrame);
+      const text = wordFromDictionary(nodeWord(dag, node));
+      const link: Pointer[] = [null];
+      const posterior = this.#native.exp(this.#logmath, nodePosterior(dag, node, link));
+      if (text === null || link[0] === null) continue;
+      const endFrame = linkEnd(link[0]!, [0]);
+      found.push({ text, startMs: startFrame, endMs: endFrame + 1, posterior });
+    }
+    return found.map(({ startMs, endMs, ...word }) => ({
+      ...word,
+      startMs: (startMs - zeroFrame) * FRAME_MS,
+      endMs: (endMs - zeroFrame) * FRAME_MS
+    }));
   }
 
   /** What else the stretch that was heard last could be: at most so many readings that differ in their words, best first. */
