@@ -2,7 +2,8 @@
 import { open } from 'node:fs/promises';
 import { parentPort, workerData } from 'node:worker_threads';
 import { z } from 'zod';
-import { cleanSpeech, quietenOutside } from '$lib/core/audio';
+import { quietenOutside, withoutTones } from '$lib/core/audio';
+import { loadDenoiser } from '$lib/server/media/denoise';
 
 /** 16 kHz. Each block is heard with its surroundings, so that its edges are cleaned like its middle. */
 const SAMPLES_A_MS = 16;
@@ -20,18 +21,20 @@ const { soundPath, cleanPath, work } = z
   })
   .parse(workerData);
 
+const denoise = 'background' in work ? await loadDenoiser() : null;
+const clean = (samples: Int16Array, fromMs: number): Int16Array => {
+  if ('speech' in work) return quietenOutside(samples, fromMs, work.speech);
+  return denoise!(work.background === 'music' ? withoutTones(samples) : samples);
+};
+
 const [from, to] = [await open(soundPath, 'r'), await open(cleanPath, 'w')];
 const total = (await from.stat()).size >> 1;
 for (let start = 0; start < total; start += BLOCK) {
   const first = Math.max(0, start - MARGIN);
   const samples = new Int16Array(Math.min(total, start + BLOCK + MARGIN) - first);
   await from.read(new Uint8Array(samples.buffer), 0, samples.byteLength, first * 2);
-  const whole =
-    'background' in work
-      ? cleanSpeech(samples, work.background)
-      : quietenOutside(samples, first / SAMPLES_A_MS, work.speech);
-  const clean = whole.subarray(start - first, Math.min(total, start + BLOCK) - first);
-  await to.write(new Uint8Array(clean.buffer, clean.byteOffset, clean.byteLength));
+  const part = clean(samples, first / SAMPLES_A_MS).subarray(start - first, Math.min(total, start + BLOCK) - first);
+  await to.write(new Uint8Array(part.buffer, part.byteOffset, part.byteLength));
   parentPort?.postMessage({ type: 'progress', progress: Math.min(1, (start + BLOCK) / total) });
 }
 await Promise.all([from.close(), to.close()]);
