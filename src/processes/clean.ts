@@ -2,7 +2,7 @@
 import { open } from 'node:fs/promises';
 import { parentPort, workerData } from 'node:worker_threads';
 import { z } from 'zod';
-import { quietenOutside, withoutTones } from '$lib/core/audio';
+import { quietenOutside } from '$lib/core/audio';
 import { loadDenoiser } from '$lib/server/media/denoise';
 
 /** 16 kHz. Each block is heard with its surroundings, so that its edges are cleaned like its middle. */
@@ -24,7 +24,8 @@ const { soundPath, cleanPath, work } = z
 const denoise = 'background' in work ? await loadDenoiser() : null;
 const clean = (samples: Int16Array, fromMs: number): Int16Array => {
   if ('speech' in work) return quietenOutside(samples, fromMs, work.speech);
-  return denoise!(work.background === 'music' ? withoutTones(samples) : samples);
+  // Music goes the same way: what held tones are taken from first is heard worse, see docs/bench.md.
+  return denoise!(samples);
 };
 
 const [from, to] = [await open(soundPath, 'r'), await open(cleanPath, 'w')];

@@ -4,6 +4,7 @@ import { basename } from 'node:path';
 import { LEVEL_BUCKET_MS } from '$lib/core/audio';
 import { readTerms, type Term } from '$lib/core/expecting';
 import { dataFolder, meteredUrl } from './config';
+import { DoubtFinder } from './doubts/finder';
 import { EventStream } from './events';
 import { Hearing } from './jobs/hear';
 import { JobRunner, type JobHandler } from './jobs/runner';
@@ -20,6 +21,7 @@ import type { EngineFacts, LocalRecogniser, Recogniser } from './recognisers/rec
 import { TIMING_ENGINE } from './recognisers/timing';
 import { lockFolder, openDatabase, type Db } from './store/database';
 import { JobStore, type Job } from './store/jobs';
+import { JudgedDoubtStore } from './store/judged-doubts';
 import { ProposalStore } from './store/proposals';
 import { RecordingStore, type Recording } from './store/recordings';
 import { TrackStore } from './store/tracks';
@@ -34,6 +36,8 @@ export class App {
   readonly jobStore: JobStore;
   readonly vocabulary: VocabularyStore;
   readonly proposals: ProposalStore;
+  readonly judgedDoubts: JudgedDoubtStore;
+  readonly doubtFinder = new DoubtFinder();
   readonly hearing: Hearing;
   readonly jobs: JobRunner;
   readonly files: MediaFiles;
@@ -56,6 +60,7 @@ export class App {
     this.jobStore = new JobStore(this.#db);
     this.vocabulary = new VocabularyStore(this.#db);
     this.proposals = new ProposalStore(this.#db);
+    this.judgedDoubts = new JudgedDoubtStore(this.#db);
     this.tracks = new OpenTracks(this.trackStore, this.events);
     this.hearing = new Hearing({
       db: this.#db,
@@ -103,6 +108,7 @@ export class App {
   }
 
   close(): void {
+    this.doubtFinder.close();
     this.jobs.close();
     this.#db.close();
     this.#lock.release();

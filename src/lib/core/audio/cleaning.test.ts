@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { downsampled, quietenOutside, upsampled, withoutTones } from '.';
+import { downsampled, quietenOutside, upsampled } from '.';
 
 const RATE_HZ = 16_000;
 const make = (seconds: number, value: (seconds: number) => number): Int16Array =>
@@ -9,29 +9,6 @@ function levelDb(samples: Int16Array, fromS: number, toS: number): number {
   const part = samples.subarray(fromS * RATE_HZ, toS * RATE_HZ);
   return 10 * Math.log10(part.reduce((sum, sample) => sum + sample ** 2, 0) / part.length + 1e-9);
 }
-/** A voice's way: harmonics of a gliding pitch, in syllables with pauses between. */
-const voice = (t: number): number => {
-  if (t % 1.6 > 1 || t % 0.25 > 0.19) return 0;
-  const phase = 2 * Math.PI * (120 * t + 15 * Math.sin(2 * Math.PI * t));
-  return [1, 2, 3, 4, 5, 6, 8].reduce((sum, harmonic) => sum + (3000 / harmonic) * Math.sin(harmonic * phase), 0);
-};
-
-describe('what is under a voice', () => {
-  test('a held chord goes down by 12 dB and more, a gliding voice over it stays within 3 dB', () => {
-    const chord = (t: number): number =>
-      [262, 330, 392].reduce((sum, hz) => sum + 900 * Math.sin(2 * Math.PI * hz * t), 0);
-    const clean = withoutTones(make(8, (t) => voice(t) + chord(t)));
-    expect(levelDb(clean, 4.35, 4.6)).toBeLessThan(levelDb(make(1, chord), 0, 1) - 12);
-    expect(Math.abs(levelDb(clean, 3.2, 4.2) - levelDb(make(8, voice), 3.2, 4.2))).toBeLessThan(3);
-  });
-
-  test('silence stays silence, and the length is kept to the sample', () => {
-    expect(withoutTones(new Int16Array(12_345))).toEqual(new Int16Array(12_345));
-    expect(withoutTones(new Int16Array(0))).toHaveLength(0);
-    expect(withoutTones(Int16Array.of(5))).toHaveLength(1);
-  });
-});
-
 test('outside the speech the sound goes down by 30 dB, within it every sample stays, also from the middle on', () => {
   const sound = make(3, (t) => 8000 * Math.sin(2 * Math.PI * 300 * t));
   const speech = [{ startMs: 1000, endMs: 2000 }];

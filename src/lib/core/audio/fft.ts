@@ -26,13 +26,3 @@ export function transform(real: Float64Array, imaginary: Float64Array): void {
     }
   }
 }
-
-/** In place, the inverse of `transform`. */
-export function transformBack(real: Float64Array, imaginary: Float64Array): void {
-  // Swapping the parts conjugates; what is left is the length.
-  transform(imaginary, real);
-  for (let at = 0; at < real.length; at++) {
-    real[at] = real[at]! / real.length;
-    imaginary[at] = imaginary[at]! / real.length;
-  }
-}

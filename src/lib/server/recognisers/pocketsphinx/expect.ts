@@ -4,8 +4,8 @@
  */
 import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { phonesFromIpa, phraseModel, spokenForms, type Term } from '$lib/core/expecting';
-import { runTool } from '../../media/ffmpeg';
+import { phraseModel, spokenForms, type Term } from '$lib/core/expecting';
+import { pronounceSpelling, type Phones } from '../../pronounce';
 import type { ExpectedFiles } from './messages';
 import { DICTIONARY } from './model';
 
@@ -29,8 +29,6 @@ export async function withExpected<T>(
     await rm(folder, { recursive: true, force: true });
   }
 }
-
-type Phones = readonly string[];
 
 /**
  * Lines for the dictionary, of what it lacks: as a word's "sounds like" is said, and, where it does not know the word, as
@@ -64,28 +62,4 @@ async function pronounce(terms: readonly Term[], dictionary: string): Promise<re
     for (const form of forms) if (!known.has(form)) add(form, say(form));
   }
   return lines;
-}
-
-/** Letters to sounds by espeak-ng, all words in one run. */
-async function pronounceSpelling(words: readonly string[]): Promise<ReadonlyMap<string, Phones>> {
-  if (words.length === 0) return new Map();
-  const said = new Map<string, Phones>();
-  for (let at = 0; at < words.length; at += 200) {
-    const some = words.slice(at, at + 200);
-    const asked = runTool('espeak-ng', ['-q', '--ipa', '-v', 'en-us', some.join('.\n')], {
-      timeoutMs: 60_000,
-      maxBytes: 1_000_000
-    });
-    const { stdout } = await asked.catch((cause: unknown) => {
-      throw new Error('How the names to expect are said cannot be found out: install the package espeak-ng.', {
-        cause
-      });
-    });
-    const lines = stdout
-      .split('\n')
-      .map((line) => line.trim())
-      .filter((line) => line !== '');
-    some.forEach((word, index) => said.set(word, phonesFromIpa(lines[index] ?? '')));
-  }
-  return said;
 }

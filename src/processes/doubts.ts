@@ -1,0 +1,78 @@
+/** A process that looks for what deserves a look in a track: its libraries' faults stay in it. */
+import { findDoubts } from '$lib/core/doubts';
+import { spokenForms } from '$lib/core/expecting';
+import { toFinder, type FromFinder, type ToFinder } from '$lib/server/doubts/messages';
+import { openSpeller, type Speller } from '$lib/server/doubts/hunspell';
+import { Pronouncer } from '$lib/server/pronounce';
+
+const say = (message: FromFinder): void => void process.send?.(message);
+
+/** What is kept of a language. */
+interface Known {
+  readonly pronouncer: Pronouncer;
+  readonly speller: Speller | null;
+  readonly spelled: Map<string, boolean>;
+  readonly suggested: Map<string, readonly string[]>;
+}
+const known = new Map<string, Known>();
+
+function knownOf(language: string): Known {
+  let one = known.get(language);
+  if (one === undefined) {
+    one = {
+      pronouncer: new Pronouncer(language),
+      speller: openSpeller(language),
+      spelled: new Map(),
+      suggested: new Map()
+    };
+    known.set(language, one);
+  }
+  return one;
+}
+
+const remembered =
+  <V>(made: Map<string, V>, make: (word: string) => V) =>
+  (word: string): V => {
+    let value = made.get(word);
+    if (value === undefined) {
+      value = make(word);
+      made.set(word, value);
+    }
+    return value;
+  };
+
+/** A suggestion takes the library up to a tenth of a second: the rest come when it is asked the next time. */
+const SUGGESTING_MS = 1500;
+
+async function find({ id, track, terms }: ToFinder): Promise<void> {
+  const { pronouncer, speller, spelled, suggested } = knownOf(track.language);
+  const texts = [
+    ...terms.flatMap((term) => [term.text, term.soundsLike ?? '']),
+    ...track.words.map((word) => word.text)
+  ];
+  // Nothing has to be said where nothing is expected.
+  const pronounce = await pronouncer.of(terms.length === 0 ? new Set() : new Set(texts.flatMap(spokenForms)));
+  const untilMs = Date.now() + SUGGESTING_MS;
+  const suggest = remembered(suggested, (word) => speller?.suggest(word) ?? []);
+  const doubts = findDoubts(track, {
+    terms,
+    pronounce,
+    isSpelled: speller && remembered(spelled, speller.isSpelled),
+    suggest: (word) => (suggested.has(word) || Date.now() < untilMs ? suggest(word) : [])
+  });
+  say({
+    type: 'found',
+    id,
+    doubts: doubts.map((doubt) => ({ ...doubt, wordIds: [...doubt.wordIds], candidates: [...doubt.candidates] }))
+  });
+}
+
+process.on('message', (raw) => {
+  const asked = toFinder.parse(raw);
+  find(asked).catch((error: unknown) =>
+    say({ type: 'failed', id: asked.id, reason: error instanceof Error ? error.message : String(error) })
+  );
+});
+
+// The server is gone: nobody is left to look for.
+process.on('disconnect', () => process.exit(0));
