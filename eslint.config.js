@@ -18,7 +18,7 @@ const mayNotImport = (files, group, message) => ({
 });
 
 /** The only packages the core may use: pure, without Node or a browser. */
-const PURE_LIBRARIES = ['zod', 'diff'];
+const PURE_LIBRARIES = ['zod', 'diff', 'double-metaphone'];
 
 export default ts.config(
   { ignores: ['build/', '.svelte-kit/', 'node_modules/', 'data/', 'test-results/', 'static/', '.cache/'] },

@@ -60,11 +60,7 @@ async function find({ id, track, terms }: ToFinder): Promise<void> {
     isSpelled: speller && remembered(spelled, speller.isSpelled),
     suggest: (word) => (suggested.has(word) || Date.now() < untilMs ? suggest(word) : [])
   });
-  say({
-    type: 'found',
-    id,
-    doubts: doubts.map((doubt) => ({ ...doubt, wordIds: [...doubt.wordIds], candidates: [...doubt.candidates] }))
-  });
+  say({ type: 'found', id, doubts });
 }
 
 process.on('message', (raw) => {

@@ -8,10 +8,14 @@ import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { z } from 'zod';
 import { applyEdits, editSchema } from '$lib/core/edits';
+import { readTerms } from '$lib/core/expecting';
 import { trackSchema } from '$lib/core/track';
 import { openApp } from '$lib/server/app';
 
-const scriptsSchema = z.record(z.string(), z.object({ title: z.string(), file: z.string() }));
+const scriptsSchema = z.record(
+  z.string(),
+  z.object({ title: z.string(), file: z.string(), vocabulary: z.array(z.string()).default([]) })
+);
 const seedSchema = z.object({
   draft: trackSchema,
   entries: z.array(z.object({ label: z.string(), edits: z.array(editSchema) }))
@@ -21,11 +25,12 @@ async function main(demoFolder: string): Promise<void> {
   const app = await openApp();
   const scripts = scriptsSchema.parse(JSON.parse(await readFile(join(demoFolder, 'scripts.json'), 'utf8')));
   const tracks = new Set(await readdir(join(demoFolder, 'tracks')));
-  for (const [name, { title, file }] of Object.entries(scripts)) {
+  for (const [name, { title, file, vocabulary }] of Object.entries(scripts)) {
     const path = join(demoFolder, 'media', file);
     const body = Readable.toWeb(createReadStream(path)) as ReadableStream<Uint8Array>;
     const { recording, job } = await app.takeUpload(file, body, (await stat(path)).size);
     app.recordings.setTitle(recording.id, title);
+    app.vocabulary.replace(recording.id, readTerms(vocabulary.join('\n')).terms);
     const ended = await app.jobs.ended(job.id);
     if (ended.state !== 'done') throw new Error(`${file}: ${ended.error ?? ended.state}`);
     if (!tracks.has(`${name}.json`)) continue;

@@ -1,8 +1,10 @@
 /** Calls to the server, its answers checked. */
 import { z } from 'zod';
+import { doubtSchema } from '$lib/core/doubts';
 import { CodedError } from '$lib/core/coded-error';
 import { editSchema, type ClientEdit } from '$lib/core/edits';
 import type { Term } from '$lib/core/expecting';
+import type { Query } from '$lib/core/search';
 import type { Span } from '$lib/core/time';
 import { trackSchema, type Track } from '$lib/core/track';
 
@@ -184,6 +186,30 @@ const readingSchema = z.object({
 /** One of the things that a passage may say. */
 export type Reading = z.infer<typeof readingSchema>;
 
+const versionSchema = z.object({ id: z.string(), title: z.string(), revision: z.number(), madeAtMs: z.number() });
+/** A named point of a track; the first is its draft. */
+export type Version = z.infer<typeof versionSchema>;
+
+const foundInTrackSchema = z.object({
+  recordingId: z.string(),
+  recordingTitle: z.string(),
+  trackId: z.string(),
+  language: z.string(),
+  count: z.number(),
+  hits: z.array(
+    z.object({
+      wordId: z.string(),
+      startMs: z.number(),
+      before: z.string(),
+      found: z.string(),
+      after: z.string()
+    })
+  )
+});
+export type FoundInTrack = z.infer<typeof foundInTrackSchema>;
+
+const doubtsSchema = z.object({ revision: z.number(), doubts: z.array(doubtSchema).readonly(), judged: z.number() });
+
 const termsSchema = z.object({ terms: z.array(z.object({ text: z.string(), soundsLike: z.string().optional() })) });
 const termsPath = (recordingId: string | null): string =>
   recordingId === null ? '/api/vocabulary' : `/api/recordings/${recordingId}/vocabulary`;
@@ -262,6 +288,37 @@ export const api = {
       )
     ).terms,
   /** Answers what is kept of them. */
+  versions: async (trackId: string): Promise<Version[]> =>
+    (await call(z.object({ versions: z.array(versionSchema) }), `/api/tracks/${trackId}/versions`)).versions,
+  saveVersion: (trackId: string, title: string): Promise<unknown> =>
+    call(z.unknown(), `/api/tracks/${trackId}/versions`, post({ title })),
+  versionTrack: async (trackId: string, versionId: string): Promise<Track> =>
+    (await call(z.object({ track: trackSchema }), `/api/tracks/${trackId}/versions/${versionId}`)).track,
+  goBackTo: (trackId: string, versionId: string, revision: number): Promise<unknown> =>
+    call(z.unknown(), `/api/tracks/${trackId}/versions/${versionId}/restore`, post({ revision })),
+  search: async (query: Query): Promise<FoundInTrack[]> => {
+    const flags = (['matchCase', 'wholeWord', 'soundsLike'] as const).filter((flag) => query[flag]);
+    const asked = new URLSearchParams([['text', query.text], ...flags.map((flag): [string, string] => [flag, '1'])]);
+    return (await call(z.object({ tracks: z.array(foundInTrackSchema) }), `/api/search?${asked}`)).tracks;
+  },
+  replaceIn: async (
+    trackIds: readonly string[],
+    request: { query: Query; replacement: string }
+  ): Promise<{ trackId: string; replaced: number }[]> =>
+    (
+      await call(
+        z.object({ tracks: z.array(z.object({ trackId: z.string(), replaced: z.number() })) }),
+        '/api/search/replace',
+        post({ ...request, trackIds })
+      )
+    ).tracks,
+  /** What deserves a look, in the order of the track; `judged`: how much of it was looked at and stands. */
+  doubts: (trackId: string): Promise<z.infer<typeof doubtsSchema>> =>
+    call(doubtsSchema, `/api/tracks/${trackId}/doubts`),
+  judgeDoubts: (trackId: string, keys: readonly string[]): Promise<unknown> =>
+    call(z.unknown(), `/api/tracks/${trackId}/doubts/judged`, post({ keys })),
+  takeJudgementsBack: (trackId: string, keys: readonly string[]): Promise<unknown> =>
+    call(z.unknown(), `/api/tracks/${trackId}/doubts/judged`, { ...post({ keys }), method: 'DELETE' }),
   saveTerms: async (recordingId: string | null, terms: readonly Term[]): Promise<Term[]> => {
     const body = terms.map(({ text, soundsLike }) => ({ text, ...(soundsLike !== null && { soundsLike }) }));
     return termsFrom(await call(termsSchema, termsPath(recordingId), { ...post({ terms: body }), method: 'PUT' }));

@@ -89,6 +89,9 @@ export class Player {
     if (this.isPlaying) this.#element?.pause();
     else void this.#element?.play().catch(() => undefined);
   }
+  play(): void {
+    if (!this.isPlaying) this.toggle();
+  }
   pause(): void {
     this.#element?.pause();
   }

@@ -4,7 +4,11 @@ import { z } from 'zod';
 const schema = z.object({
   mode: z.enum(['light', 'dark', 'system']).default('system'),
   rowMs: z.number().min(4000).max(40_000).default(8000),
-  singleLetters: z.boolean().default(true)
+  singleLetters: z.boolean().default(true),
+  /** How far the playhead goes back when it is paused. */
+  backOnPauseMs: z.number().min(0).max(5000).default(0),
+  /** What the column beside the page shows. */
+  readPanel: z.enum(['doubts', 'find', 'cue', 'outline', 'changes']).default('doubts')
 });
 type Stored = z.infer<typeof schema>;
 const KEY = 'vinetap:preferences';
@@ -29,6 +33,12 @@ class Preferences {
   }
   get singleLetters(): boolean {
     return this.#stored.singleLetters;
+  }
+  get backOnPauseMs(): number {
+    return this.#stored.backOnPauseMs;
+  }
+  get readPanel(): Stored['readPanel'] {
+    return this.#stored.readPanel;
   }
 
   set(change: Partial<Stored>): void {

@@ -4,13 +4,21 @@
  */
 import { getContext, setContext } from 'svelte';
 import type { SpeechMap } from '$lib/core/audio';
-import { clamp, lastStartingBy, type Ms, type Span } from '$lib/core/time';
-import { lookUp, shownWords, type Cue, type Track, type Word } from '$lib/core/track';
-import { writeInPlace } from '$lib/core/wording';
+import { clamp, formatClock, lastStartingBy, type Ms, type Span } from '$lib/core/time';
+import { escapeMarkup, joinWords, lookUp, shownWords, type Cue, type Track, type Word } from '$lib/core/track';
+import { repairEdits, sentenceAround, writeInPlace, type Repair } from '$lib/core/wording';
 import { textTokens, type ClientEdit } from '$lib/core/edits';
 import { api, type Job, type Proposal, type Reading, type Recording } from './api';
+import { DoubtQueue } from './doubt-queue.svelte';
+import { Finder } from './finder.svelte';
 import { Player } from './player.svelte';
+import { preferences } from './preferences.svelte';
 import { TrackSession } from './session/track-session.svelte';
+
+const spanOf = (words: readonly Word[]): Span => ({
+  startMs: Math.min(...words.map((word) => word.startMs)),
+  endMs: Math.max(...words.map((word) => word.endMs))
+});
 
 /** What the server hears as one stretch. */
 const LONGEST_PASSAGE_MS = 30_000;
@@ -29,6 +37,8 @@ export interface Surface {
   stepRow?(by: 1 | -1): void;
   /** Ids of the words that a hand has selected, in order. */
   selectedWords?(): readonly string[];
+  /** Id of the word with the caret, while the text has the focus. */
+  wordAtCaret?(): string | null;
 }
 
 /** A stretch that is heard again, and what its new text takes the place of. */
@@ -47,6 +57,8 @@ export class Workspace {
   soundFailure: string | null = $state(null);
   cueId: string | null = $state(null);
   wordId: string | null = $state(null);
+  /** What is chosen on the page: the word, or the words of a doubt or a hit. */
+  chosenIds: readonly string[] = $state.raw([]);
   spokenWordId: string | null = $state(null);
   spokenCueId: string | null = $state(null);
   /** Said by the status line and to screen readers. */
@@ -57,6 +69,10 @@ export class Workspace {
   proposals: readonly Proposal[] = $state.raw([]);
   /** The hearing that this track still grows with. */
   hearing: Job | null = $state.raw(null);
+  /** Where a sound is about to be described. */
+  describingMs: Ms | null = $state(null);
+  readonly doubts: DoubtQueue;
+  readonly finder: Finder;
   /** Called before anything is done with the track: text still being typed is put into it. */
   flushTyping: () => void = () => undefined;
 
@@ -65,6 +81,8 @@ export class Workspace {
   constructor(recording: Recording, session: TrackSession) {
     this.recording = recording;
     this.session = session;
+    this.doubts = new DoubtQueue(this);
+    this.finder = new Finder(this);
     this.player.onFrame((nowMs) => this.#follow(nowMs));
   }
 
@@ -129,15 +147,86 @@ export class Workspace {
     if (cue === undefined) return;
     this.cueId = cue.id;
     this.wordId = null;
+    this.chosenIds = [];
     if (this.player.loop !== null) this.player.setLoop(cue);
     if (options.seek === true) this.player.seek(cue.startMs);
   }
 
   chooseWord(word: Word | undefined): void {
     if (word === undefined) return;
-    this.wordId = word.id;
-    this.cueId = lookUp(this.track).findCueOf(word.id)?.id ?? this.cueId;
+    this.chooseWords([word.id]);
     this.player.seek(word.startMs);
+  }
+
+  /** Chooses words that follow one another; the playhead stays. */
+  chooseWords(ids: readonly string[]): void {
+    this.wordId = ids[0] ?? null;
+    this.chosenIds = ids;
+    if (this.wordId !== null) this.cueId = lookUp(this.track).findCueOf(this.wordId)?.id ?? this.cueId;
+  }
+
+  /** What a repair is for: what is selected, else the word with the caret, the spoken one while it plays, the chosen ones. */
+  wordsToRepair(): readonly Word[] {
+    const selected = this.surface?.selectedWords?.() ?? [];
+    const caret = this.surface?.wordAtCaret?.() ?? null;
+    const spoken = this.player.isPlaying && this.player.loop === null ? this.spokenWordId : null;
+    const chosen = this.chosenIds.length > 0 ? this.chosenIds : [this.spokenWordId];
+    const ids = selected.length > 0 ? selected : caret !== null ? [caret] : spoken !== null ? [spoken] : chosen;
+    return this.#runOf(ids.filter((id) => id !== null));
+  }
+
+  repair(repair: Repair): void {
+    const run = this.wordsToRepair();
+    if (run.length === 0) return this.say('Choose a word to repair, or play on to it.');
+    const edits = repairEdits(this.track, run, repair);
+    if (edits.length === 0) return this.say('There is nothing to do there.');
+    this.session.edit(...edits);
+    this.say(`Now: ${joinWords(this.#runOf(run.map((word) => word.id)).filter((word) => word.shown)) || 'left out'}`);
+  }
+
+  /** A name or term to expect from now on, in this recording. */
+  async expect(text: string): Promise<void> {
+    const terms = await api.terms(this.recording.id);
+    if (terms.some((term) => term.text === text)) return;
+    await api.saveTerms(this.recording.id, [...terms, { text, soundsLike: null }]);
+    this.say(`“${text}” is on the vocabulary of this recording.`);
+  }
+
+  /** A described sound: a cue of its own where there is room, else behind the word that is spoken there. */
+  describeSound(description: string, atMs: Ms): void {
+    const said = description.trim().replace(/^\[|\]$/g, '');
+    if (said === '') return;
+    const { cues, rules } = this.track;
+    const text = `[${said}]`;
+    const nextMs = cues[lastStartingBy(cues, atMs) + 1]?.startMs ?? this.recording.durationMs;
+    const endMs = Math.min(atMs + 2 * rules.minDurationMs, nextMs - rules.minGapMs);
+    const word = this.spokenOrder[lastStartingBy(this.spokenOrder, atMs)];
+    if (this.cueAt(atMs) === null && endMs - atMs >= rules.minDurationMs / 2)
+      this.session.edit({
+        ...{ type: 'addCue', startMs: atMs, endMs, newCueId: crypto.randomUUID() },
+        lines: [escapeMarkup(text)]
+      });
+    else if (word !== undefined)
+      this.session.edit({ type: 'replaceWords', wordIds: [word.id], text: `${word.text} ${text}` });
+    else return this.say('There is no room for a sound here.');
+    this.say(`${text} at ${formatClock(atMs)}.`);
+  }
+
+  /** The paragraph in hand goes to the speaker behind its own in the list. */
+  giveToNextSpeaker(): void {
+    const { speakers } = this.track;
+    const words = this.#wordsInHand();
+    if (words.length === 0 || speakers.length === 0) return this.say('Put the cursor into a paragraph with speakers.');
+    const at = speakers.findIndex((speaker) => speaker.id === words[0]!.speakerId);
+    this.giveTo(speakers[(at + 1) % speakers.length]!.id);
+  }
+
+  /** Plays, or pauses and goes back as far as is wanted. */
+  togglePlay(): void {
+    const { player } = this;
+    const isPausing = player.isPlaying;
+    player.toggle();
+    if (isPausing && preferences.backOnPauseMs > 0 && player.loop === null) player.skip(-preferences.backOnPauseMs);
   }
 
   seek(ms: Ms): void {
@@ -296,10 +385,7 @@ export class Workspace {
     const selected = this.surface?.selectedWords?.() ?? [];
     const ids = selected.length > 0 ? selected : this.wordId !== null ? [this.wordId] : (cue?.wordIds ?? []);
     const words = this.#runOf(ids);
-    if (words.length > 0) {
-      const endMs = Math.max(...words.map((word) => word.endMs));
-      return { words, cueId: null, startMs: Math.min(...words.map((word) => word.startMs)), endMs };
-    }
+    if (words.length > 0) return { words, cueId: null, ...spanOf(words) };
     if (cue !== null) return { words: [], cueId: cue.id, startMs: cue.startMs, endMs: cue.endMs };
     const before = lastStartingBy(track.cues, nowMs);
     const freeFromMs = track.cues[before]?.endMs ?? 0;
@@ -370,10 +456,26 @@ export class Workspace {
     if (this.player.loop !== null) {
       this.player.setLoop(null);
       this.say('Loop off.');
+      return;
+    }
+    const selected = this.#runOf(this.surface?.selectedWords?.() ?? []);
+    if (selected.length > 0) {
+      this.player.setLoop(spanOf(selected));
+      this.say('Looping what is selected.');
     } else if (this.cue !== null) {
       this.player.setLoop(this.cue);
       this.say('Looping the cue.');
     }
+  }
+
+  loopSentence(): void {
+    const { words } = this.track;
+    const id = this.surface?.wordAtCaret?.() ?? this.wordId ?? this.spokenWordId;
+    const at = id === null ? undefined : lookUp(this.track).wordAt.get(id);
+    if (at === undefined) return this.say('Choose a word of the sentence to loop.');
+    const { from, to } = sentenceAround(words, at);
+    this.player.setLoop(spanOf(words.slice(from, to)));
+    this.say('Looping the sentence.');
   }
 
   undo(): void {

@@ -7,7 +7,7 @@ export type Place = 'hear' | 'read' | 'time' | 'dress' | 'hand-over';
 export interface Command {
   readonly id: CommandId;
   readonly label: string;
-  readonly group: 'Playing' | 'Going' | 'Cues' | 'Times' | 'Changes' | 'Places';
+  readonly group: 'Playing' | 'Going' | 'Repairs' | 'Doubts' | 'Cues' | 'Times' | 'Changes' | 'Places';
   readonly surface: string | null;
   readonly typing: string | null;
   /** Where it can be used; everywhere in a track where it is left out. */
@@ -16,14 +16,16 @@ export interface Command {
 
 const TIMING: readonly Place[] = ['read', 'time'];
 const TRELLIS: readonly Place[] = ['time'];
+const PAGE: readonly Place[] = ['read'];
 
 const table = [
   { id: 'play', label: 'Play or pause', group: 'Playing', surface: 'Space', typing: 'Alt+KeyP' },
   { id: 'back', label: 'Back two seconds', group: 'Playing', surface: 'q', typing: 'Alt+KeyQ' },
   { id: 'ahead', label: 'Ahead two seconds', group: 'Playing', surface: 'w', typing: 'Alt+KeyW' },
-  { id: 'loop', label: 'Loop the chosen cue', group: 'Playing', surface: 'r', typing: 'Alt+KeyR' },
-  { id: 'slower', label: 'Slower', group: 'Playing', surface: '1', typing: 'Alt+Digit1' },
-  { id: 'faster', label: 'Faster', group: 'Playing', surface: '2', typing: 'Alt+Digit2' },
+  { id: 'loop', label: 'Loop what is selected, else the cue', group: 'Playing', surface: 'r', typing: 'Alt+KeyR' },
+  { id: 'loopSentence', label: 'Loop the sentence', group: 'Playing', surface: 'Shift+R', typing: 'Alt+Shift+KeyR' },
+  { id: 'slower', label: 'Slower', group: 'Playing', surface: '[', typing: 'Alt+BracketLeft' },
+  { id: 'faster', label: 'Faster', group: 'Playing', surface: ']', typing: 'Alt+BracketRight' },
 
   { id: 'enter', label: 'Go in and type', group: 'Going', surface: 'Enter', typing: null },
   { id: 'leave', label: 'Come out of the text', group: 'Going', surface: null, typing: 'Escape' },
@@ -43,10 +45,113 @@ const table = [
   { id: 'closer', label: 'Closer: shorter rows', group: 'Going', surface: '=', typing: 'Alt+Equal', places: TRELLIS },
   { id: 'wider', label: 'Wider: longer rows', group: 'Going', surface: '-', typing: 'Alt+Minus', places: TRELLIS },
 
+  { id: 'capital', label: 'Capital or small letter', group: 'Repairs', surface: 'c', typing: 'Alt+KeyC', places: PAGE },
+  {
+    id: 'allCapitals',
+    label: 'All capitals',
+    group: 'Repairs',
+    surface: 'Shift+C',
+    typing: 'Alt+Shift+KeyC',
+    places: PAGE
+  },
+  {
+    id: 'sentenceEnd',
+    label: 'End the sentence, or join it to the next',
+    group: 'Repairs',
+    surface: '.',
+    typing: 'Alt+Period',
+    places: PAGE
+  },
+  { id: 'comma', label: 'Comma', group: 'Repairs', surface: ',', typing: 'Alt+Comma', places: PAGE },
+  { id: 'colon', label: 'Colon', group: 'Repairs', surface: ':', typing: 'Alt+Shift+Semicolon', places: PAGE },
+  { id: 'semicolon', label: 'Semicolon', group: 'Repairs', surface: ';', typing: 'Alt+Semicolon', places: PAGE },
+  { id: 'question', label: 'It asks: question mark', group: 'Repairs', surface: 'a', typing: 'Alt+KeyA', places: PAGE },
+  {
+    id: 'exclamation',
+    label: 'Exclamation mark',
+    group: 'Repairs',
+    surface: '!',
+    typing: 'Alt+Shift+KeyA',
+    places: PAGE
+  },
+  { id: 'dash', label: 'Dash', group: 'Repairs', surface: '-', typing: 'Alt+Minus', places: PAGE },
+  { id: 'quotes', label: 'Quotation marks around', group: 'Repairs', surface: '"', typing: 'Alt+Quote', places: PAGE },
+  {
+    id: 'brackets',
+    label: 'Brackets around',
+    group: 'Repairs',
+    surface: '(',
+    typing: 'Alt+Shift+Digit9',
+    places: PAGE
+  },
+  { id: 'noMark', label: 'Erase the marks', group: 'Repairs', surface: 'e', typing: 'Alt+Shift+KeyE', places: PAGE },
+  { id: 'leaveOut', label: 'Leave the word out', group: 'Repairs', surface: 'x', typing: 'Alt+KeyX', places: PAGE },
+  { id: 'join', label: 'Glue two words together', group: 'Repairs', surface: 'g', typing: 'Alt+KeyG', places: PAGE },
+  {
+    id: 'paragraph',
+    label: 'Paragraph or none',
+    group: 'Repairs',
+    surface: 'p',
+    typing: 'Alt+Shift+KeyP',
+    places: PAGE
+  },
+  {
+    id: 'nextSpeaker',
+    label: 'The paragraph is the next speaker’s',
+    group: 'Repairs',
+    surface: 'y',
+    typing: 'Alt+KeyY',
+    places: PAGE
+  },
+  {
+    id: 'describeSound',
+    label: 'Describe a sound here',
+    group: 'Repairs',
+    surface: 't',
+    typing: 'Alt+KeyT',
+    places: PAGE
+  },
+
+  { id: 'nextDoubt', label: 'Next doubt', group: 'Doubts', surface: 'n', typing: 'Alt+KeyU', places: PAGE },
+  {
+    id: 'previousDoubt',
+    label: 'Previous doubt',
+    group: 'Doubts',
+    surface: 'Shift+N',
+    typing: 'Alt+Shift+KeyU',
+    places: PAGE
+  },
+  { id: 'keepDoubt', label: 'Keep it as it is', group: 'Doubts', surface: 'k', typing: 'Alt+KeyK', places: PAGE },
+  {
+    id: 'repeatDoubt',
+    label: 'The same for all that are like it',
+    group: 'Doubts',
+    surface: 'l',
+    typing: 'Alt+KeyL',
+    places: PAGE
+  },
+  {
+    id: 'doubtToVocabulary',
+    label: 'It is right: put it on the vocabulary',
+    group: 'Doubts',
+    surface: 'o',
+    typing: 'Alt+Shift+KeyO',
+    places: PAGE
+  },
+  { id: 'take1', label: 'Take candidate 1', group: 'Doubts', surface: '1', typing: 'Alt+Digit1', places: PAGE },
+  { id: 'take2', label: 'Take candidate 2', group: 'Doubts', surface: '2', typing: 'Alt+Digit2', places: PAGE },
+  { id: 'take3', label: 'Take candidate 3', group: 'Doubts', surface: '3', typing: 'Alt+Digit3', places: PAGE },
+  { id: 'take4', label: 'Take candidate 4', group: 'Doubts', surface: '4', typing: 'Alt+Digit4', places: PAGE },
+  { id: 'take5', label: 'Take candidate 5', group: 'Doubts', surface: '5', typing: 'Alt+Digit5', places: PAGE },
+  { id: 'take6', label: 'Take candidate 6', group: 'Doubts', surface: '6', typing: 'Alt+Digit6', places: PAGE },
+  { id: 'take7', label: 'Take candidate 7', group: 'Doubts', surface: '7', typing: 'Alt+Digit7', places: PAGE },
+  { id: 'take8', label: 'Take candidate 8', group: 'Doubts', surface: '8', typing: 'Alt+Digit8', places: PAGE },
+  { id: 'take9', label: 'Take candidate 9', group: 'Doubts', surface: '9', typing: 'Alt+Digit9', places: PAGE },
+
   { id: 'split', label: 'Split at the word', group: 'Cues', surface: 's', typing: 'Alt+KeyS', places: TIMING },
   { id: 'merge', label: 'Merge with the next', group: 'Cues', surface: 'm', typing: 'Alt+KeyM', places: TIMING },
-  { id: 'pull', label: 'Pull a word from the next', group: 'Cues', surface: ',', typing: 'Alt+Comma', places: TIMING },
-  { id: 'push', label: 'Push a word to the next', group: 'Cues', surface: '.', typing: 'Alt+Period', places: TIMING },
+  { id: 'pull', label: 'Pull a word from the next', group: 'Cues', surface: ',', typing: 'Alt+Comma', places: TRELLIS },
+  { id: 'push', label: 'Push a word to the next', group: 'Cues', surface: '.', typing: 'Alt+Period', places: TRELLIS },
   { id: 'add', label: 'Add a cue at the playhead', group: 'Cues', surface: 'a', typing: null, places: TRELLIS },
   { id: 'remove', label: 'Delete the cue', group: 'Cues', surface: 'Delete', typing: null, places: TRELLIS },
   { id: 'bookmark', label: 'Bookmark', group: 'Cues', surface: 'b', typing: 'Alt+KeyB', places: TIMING },
@@ -90,6 +195,7 @@ const table = [
     places: TRELLIS
   },
 
+  { id: 'find', label: 'Find and replace', group: 'Changes', surface: '/', typing: 'Alt+Shift+KeyF', places: PAGE },
   { id: 'undo', label: 'Undo', group: 'Changes', surface: '$mod+KeyZ', typing: '$mod+KeyZ' },
   { id: 'redo', label: 'Redo', group: 'Changes', surface: '$mod+Shift+KeyZ', typing: '$mod+Shift+KeyZ' },
   { id: 'keys', label: 'This list of keys', group: 'Changes', surface: '?', typing: 'Alt+Slash' },
@@ -114,6 +220,10 @@ const NAMES: Readonly<Record<string, string>> = {
   Comma: ',',
   Period: '.',
   Slash: '/',
+  Semicolon: ';',
+  Quote: "'",
+  BracketLeft: '[',
+  BracketRight: ']',
   $mod: 'Ctrl',
   Escape: 'Esc',
   Delete: 'Del'

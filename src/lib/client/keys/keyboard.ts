@@ -58,7 +58,7 @@ export function listenToKeys({ place, singleLetters, run }: KeyboardOptions): ()
 
 /** A sign such as `?` is itself whatever Shift it takes on this keyboard. */
 function matches(event: KeyboardEvent, press: KeyBindingPress): boolean {
-  if (press[0].length === 0 && press[1] === '?')
-    return event.key === '?' && !event.ctrlKey && !event.altKey && !event.metaKey;
+  if (press[0].length === 0 && typeof press[1] === 'string' && /^[^\p{L}\p{N}]$/u.test(press[1]))
+    return event.key === press[1] && !event.ctrlKey && !event.altKey && !event.metaKey;
   return matchKeyBindingPress(event, press);
 }

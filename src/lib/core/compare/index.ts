@@ -1,1 +1,2 @@
-export { comparedWords, countWordErrors, type WordErrors } from './word-errors';
+export { draftErrors, findChanges, type Change, type DraftErrors } from './changes';
+export { countWordErrors, type WordErrors } from './word-errors';

@@ -1,28 +1,9 @@
 /** What deserves a look before a track is done: each with its reason, its words and what may be meant. */
 import type { Term } from '../expecting';
-import { isSameLanguage, joinWords, type Track, type Word } from '../track';
+import { isSameLanguage, type Track, type Word } from '../track';
 import { bareWord, isHesitation, writeInPlace } from '../wording';
+import { doubtKey, type Candidate, type Doubt, type DoubtReason } from './doubt';
 import { findNearMisses, type Pronounce } from './near-misses';
-
-export type DoubtReason =
-  'unsure' | 'near_miss' | 'spelling' | 'repeated' | 'capital' | 'hesitation' | 'sentence_end' | 'hole';
-
-/** What may be meant, as it would stand in place of the words; `''` leaves them out. */
-export interface Candidate {
-  readonly text: string;
-  readonly source: 'recogniser' | 'vocabulary' | 'dictionary' | 'rule';
-}
-
-export interface Doubt {
-  /** The same as long as its reason, its words and their text are. */
-  readonly key: string;
-  readonly reason: DoubtReason;
-  /** Words that follow one another. */
-  readonly wordIds: readonly string[];
-  readonly startMs: number;
-  readonly endMs: number;
-  readonly candidates: readonly Candidate[];
-}
 
 /** What is known of the track's language and names. */
 export interface DoubtKnowledge {
@@ -117,7 +98,7 @@ export function findDoubts(track: Track, knowledge: DoubtKnowledge): readonly Do
 function doubtOf(run: readonly Word[], reason: DoubtReason, candidates: readonly Candidate[]): Doubt {
   const wordIds = run.map((word) => word.id);
   return {
-    key: `${reason} ${wordIds.join(' ')} ${joinWords(run)}`,
+    key: doubtKey(reason, run),
     reason,
     wordIds,
     startMs: Math.min(...run.map((word) => word.startMs)),

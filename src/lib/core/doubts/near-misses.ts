@@ -62,11 +62,12 @@ export function findNearMisses(words: readonly Word[], terms: readonly Term[], p
       const isRight = run.map((word) => bareTerm(word.text)).join(' ') === bareTerm(term.text);
       const confidence = run.reduce((sum, word) => sum + (word.confidence ?? 1), 0) / run.length;
       const isByHand = run.every((word) => word.correctedAt !== null);
-      if (isRight || isByHand || distance + SURE_WEIGHT * confidence > farthest(phones.length)) return [];
-      return [{ from, count: to - from, term, distance }];
+      if (!isRight && (isByHand || distance + SURE_WEIGHT * confidence > farthest(phones.length))) return [];
+      return [{ from, count: to - from, term, distance, isRight }];
     });
   });
-  return withoutOverlaps(found);
+  // What stands as it should keeps its words from being taken for another term, or for itself and a neighbour.
+  return withoutOverlaps(found).filter(({ isRight }) => !isRight);
 }
 
 /** A term as it stands in text, its case kept, the punctuation around it not. */
@@ -159,9 +160,9 @@ function runsLike(
 }
 
 /** The nearest first; what overlaps one that is taken goes. */
-function withoutOverlaps(misses: readonly NearMiss[]): NearMiss[] {
+function withoutOverlaps<M extends NearMiss>(misses: readonly M[]): M[] {
   const taken = new Set<number>();
-  const kept: NearMiss[] = [];
+  const kept: M[] = [];
   for (const miss of misses.toSorted((one, other) => one.distance - other.distance || other.count - one.count)) {
     const places = Array.from({ length: miss.count }, (_, step) => miss.from + step);
     if (places.some((place) => taken.has(place))) continue;

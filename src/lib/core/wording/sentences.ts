@@ -87,3 +87,20 @@ export function asks(sentence: readonly string[]): boolean {
     return !ENGLISH.inverted.has(second) && ENGLISH.inverting.has(third);
   return false;
 }
+
+/** The sentence that the word at a place stands in: from its first word to behind its last. */
+export function sentenceAround(
+  words: readonly { readonly text: string; readonly startsParagraph: boolean }[],
+  at: number
+): { readonly from: number; readonly to: number } {
+  const ends = (place: number): boolean =>
+    place < 0 ||
+    place >= words.length - 1 ||
+    /[.?!…][\p{P}]*$/u.test(words[place]!.text) ||
+    words[place + 1]!.startsParagraph;
+  let from = at;
+  while (!ends(from - 1)) from--;
+  let to = at;
+  while (!ends(to)) to++;
+  return { from, to: to + 1 };
+}

@@ -1,5 +1,6 @@
 /** What the server and the process that looks for doubts say to each other. */
 import { z } from 'zod';
+import { doubtSchema } from '$lib/core/doubts';
 import { trackSchema } from '$lib/core/track';
 
 export const toFinder = z.object({
@@ -9,19 +10,8 @@ export const toFinder = z.object({
 });
 export type ToFinder = z.infer<typeof toFinder>;
 
-export const doubtSchema = z.object({
-  key: z.string(),
-  reason: z.enum(['unsure', 'near_miss', 'spelling', 'repeated', 'capital', 'hesitation', 'sentence_end', 'hole']),
-  wordIds: z.array(z.string()).min(1),
-  startMs: z.int(),
-  endMs: z.int(),
-  candidates: z.array(
-    z.object({ text: z.string(), source: z.enum(['recogniser', 'vocabulary', 'dictionary', 'rule']) })
-  )
-});
-
 export const fromFinder = z.discriminatedUnion('type', [
-  z.object({ type: z.literal('found'), id: z.int(), doubts: z.array(doubtSchema) }),
+  z.object({ type: z.literal('found'), id: z.int(), doubts: z.array(doubtSchema).readonly() }),
   z.object({ type: z.literal('failed'), id: z.int(), reason: z.string() })
 ]);
 export type FromFinder = z.infer<typeof fromFinder>;

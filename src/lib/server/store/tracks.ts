@@ -31,6 +31,20 @@ export interface TrackEntry {
   readonly madeAtMs: number;
 }
 
+/** A named point of a track that can be gone back to. */
+export interface Version {
+  readonly id: string;
+  readonly title: string;
+  readonly revision: number;
+  readonly madeAtMs: number;
+}
+
+const versionRow = z.object({ id: z.string(), title: z.string(), revision: z.number(), made_at_ms: z.number() });
+function versionFromRow(raw: unknown): Version {
+  const row = versionRow.parse(raw);
+  return { id: row.id, title: row.title, revision: row.revision, madeAtMs: row.made_at_ms };
+}
+
 const summaryRow = z.object({
   id: z.string(),
   recording_id: z.string(),
@@ -206,6 +220,25 @@ export class TrackStore {
       .get(id);
     if (row === undefined) return -1;
     return Number(z.object({ batch_id: z.string() }).parse(row).batch_id.slice(HEARD_PART.length));
+  }
+
+  /** The first is the draft. */
+  versionsOf(id: string): Version[] {
+    return this.#db
+      .prepare('SELECT * FROM versions WHERE track_id = ? ORDER BY revision, made_at_ms')
+      .all(id)
+      .map(versionFromRow);
+  }
+
+  findVersion(id: string, versionId: string): Version | null {
+    const row = this.#db.prepare('SELECT * FROM versions WHERE track_id = ? AND id = ?').get(id, versionId);
+    return row === undefined ? null : versionFromRow(row);
+  }
+
+  insertVersion(id: string, version: Version): void {
+    this.#db
+      .prepare('INSERT INTO versions (id, track_id, title, revision, made_at_ms) VALUES (?, ?, ?, ?, ?)')
+      .run(version.id, id, version.title, version.revision, version.madeAtMs);
   }
 
   findByBatch(id: string, batchId: string): TrackEntry | null {

@@ -131,6 +131,40 @@ export class OpenTracks {
     return { revision: open.revision, entries: this.#store.entriesAfter(id, revision) };
   }
 
+  /**
+   * The track as it was at a revision. At 0 it is the draft: what was heard into it meanwhile belongs to it, as far as
+   * it goes in without the edits between.
+   */
+  trackAt(id: string, revision: number): Track {
+    this.#take(id);
+    const snapshot = this.#store.getSnapshot(id, revision);
+    let { track } = snapshot;
+    for (const entry of this.#store.entriesAfter(id, snapshot.revision)) {
+      const isDrafted = revision === 0 && entry.kind === 'heard';
+      if (entry.revision > revision && !isDrafted) continue;
+      const applied = applyEdits(track, entry.edits);
+      if (applied.ok) track = applied.value.track;
+      else if (!isDrafted) throw new Error(`track ${id}: entry ${entry.revision} of its log does not apply`);
+    }
+    return track;
+  }
+
+  /** Makes the track what it was at a revision, as one entry that can be undone. */
+  goBackTo(id: string, version: number, revision: number): Saved {
+    const old = this.trackAt(id, version);
+    const whole = <T extends { readonly id: string }>(now: readonly T[], put: readonly T[]) => ({
+      ...{ at: 0, afterId: null, removeIds: now.map((item) => item.id), put }
+    });
+    const { speakers, look, rules, title } = old;
+    const make = (track: Track): Edit => ({
+      type: 'restore',
+      words: whole(track.words, old.words),
+      cues: whole(track.cues, old.cues),
+      fields: { speakers, look, rules, title }
+    });
+    return this.applyOwn(id, make, revision);
+  }
+
   /** Forgets the tracks of a recording that is gone. */
   close(ids: readonly string[]): void {
     for (const id of ids) this.#open.delete(id);

@@ -46,12 +46,32 @@
   }
 </script>
 
+<datalist id="sound-palette">
+  {#each SOUND_PALETTE as sound (sound)}<option value={sound.slice(1, -1)}></option>{/each}
+</datalist>
+{#if workspace.describingMs !== null}
+  {@const atMs = workspace.describingMs}
+  <label class="here"
+    >Sound at <span class="mono">{formatClock(atMs)}</span>
+    <input
+      class="field"
+      list="sound-palette"
+      placeholder="what is it?"
+      {@attach (element) => element.focus()}
+      onkeydown={(event) => {
+        if (event.key === 'Enter') workspace.describeSound(event.currentTarget.value, atMs);
+        if (event.key !== 'Enter' && event.key !== 'Escape') return;
+        event.stopPropagation();
+        workspace.describingMs = null;
+        workspace.surface?.focus();
+      }}
+      onblur={() => (workspace.describingMs = null)}
+    /></label
+  >
+{/if}
 {#if untold.length > 0}
   <details>
     <summary>{untold.length === 1 ? 'A sound' : `${untold.length} sounds`} without a caption</summary>
-    <datalist id="sound-palette">
-      {#each SOUND_PALETTE as sound (sound)}<option value={sound.slice(1, -1)}></option>{/each}
-    </datalist>
     <ul>
       {#each untold.slice(0, MOST_LISTED) as sound (sound.startMs)}
         {@const clock = formatClock(sound.startMs)}
@@ -79,6 +99,12 @@
 {/if}
 
 <style>
+  .here {
+    display: grid;
+    grid-template-columns: auto auto 1fr;
+    align-items: center;
+    gap: 8px;
+  }
   summary {
     font-weight: 700;
     cursor: pointer;

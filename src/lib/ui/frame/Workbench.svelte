@@ -4,8 +4,8 @@
   import type { CommandId, Place } from '$lib/client/keys/commands';
   import { preferences } from '$lib/client/preferences.svelte';
   import { useWorkspace } from '$lib/client/workspace.svelte';
-  import Hesitations from '../read/Hesitations.svelte';
-  import Speakers from '../read/Speakers.svelte';
+  import Panel from '../read/Panel.svelte';
+  import Repairs from '../read/Repairs.svelte';
   import HearAgain from './HearAgain.svelte';
   import CueCard from '../cue-card/CueCard.svelte';
   import KeysDialog from './KeysDialog.svelte';
@@ -82,7 +82,10 @@
     {/snippet}
   </TopBar>
   <main class:wide>
-    <section class="surface">{@render children()}</section>
+    <section class="surface" class:repaired={place === 'read'}>
+      {#if place === 'read'}<Repairs {onCommand} />{/if}
+      {@render children()}
+    </section>
     <aside aria-label="Picture and cue">
       <Picture />
       {#if !wide && place !== 'hand-over'}
@@ -90,12 +93,12 @@
           <Proposal proposal={workspace.proposals[0]} onChange={() => workspace.loadProposals()} />
         {/if}
         {#if workspace.passage !== null}<HearAgain passage={workspace.passage} />{/if}
-        <CueCard {onCommand} />
         {#if place === 'read'}
-          <Speakers />
-          <Hesitations />
+          <Panel {onCommand} />
+        {:else}
+          <CueCard {onCommand} />
+          <Sounds />
         {/if}
-        <Sounds />
       {/if}
     </aside>
   </main>
@@ -149,6 +152,10 @@
     min-width: 0;
     min-height: 0;
     overflow: hidden;
+  }
+  .surface.repaired {
+    display: grid;
+    grid-template-rows: 36px minmax(0, 1fr);
   }
   aside {
     display: flex;

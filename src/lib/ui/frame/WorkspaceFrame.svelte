@@ -4,6 +4,7 @@
   import { api, type Recording } from '$lib/client/api';
   import type { CommandId, Place } from '$lib/client/keys/commands';
   import { listenToServer } from '$lib/client/events';
+  import type { Repair } from '$lib/core/wording';
   import { listenToKeys } from '$lib/client/keys/keyboard';
   import { preferences } from '$lib/client/preferences.svelte';
   import { TrackSession } from '$lib/client/session/track-session.svelte';
@@ -89,18 +90,40 @@
     return true;
   }
 
+  /** Commands that leave text being typed as it is. */
+  const PLAYING: ReadonlySet<CommandId> = new Set(['play', 'back', 'ahead', 'loop', 'slower', 'faster']);
+  const REPAIRS = [
+    ...['capital', 'allCapitals', 'sentenceEnd', 'comma', 'colon', 'semicolon', 'question', 'exclamation'],
+    ...['dash', 'quotes', 'brackets', 'noMark', 'leaveOut', 'join', 'paragraph']
+  ] as readonly Repair[];
+  const repairs = (at: Workspace) =>
+    Object.fromEntries(REPAIRS.map((repair) => [repair, () => at.repair(repair)])) as Record<Repair, () => void>;
+  type Take = Extract<CommandId, `take${number}`>;
+  const takes = (at: Workspace) =>
+    Object.fromEntries(
+      Array.from({ length: 9 }, (_, index) => [`take${index + 1}`, () => at.doubts.take(index + 1)])
+    ) as Record<Take, () => void>;
+
+  function stepDoubt(at: Workspace, by: 1 | -1): void {
+    preferences.set({ readPanel: 'doubts' });
+    at.doubts.step(by);
+  }
+
   /** Does what a command says; false leaves the key to the browser. */
   function run(id: CommandId): boolean {
     const at = workspace;
     if (at === null) return false;
     const { player, session, cue } = at;
     // Text in hand goes into the track first, so that a command finds it there.
-    if (id !== 'play' && id !== 'back' && id !== 'ahead' && id !== 'loop') at.flushTyping();
+    if (!PLAYING.has(id)) at.flushTyping();
     const actions: Record<CommandId, () => unknown> = {
-      play: () => player.toggle(),
+      ...repairs(at),
+      ...takes(at),
+      play: () => at.togglePlay(),
       back: () => player.skip(-2000),
       ahead: () => player.skip(2000),
       loop: () => at.toggleLoop(),
+      loopSentence: () => at.loopSentence(),
       slower: () => player.setRate(player.rate - 0.1),
       faster: () => player.setRate(player.rate + 0.1),
       enter: () => at.surface?.enter(),
@@ -124,6 +147,17 @@
         if (at.add() !== null) at.surface?.enter();
       },
       remove: () => at.remove(),
+      nextSpeaker: () => at.giveToNextSpeaker(),
+      describeSound: () => (at.describingMs = player.nowMs),
+      nextDoubt: () => stepDoubt(at, 1),
+      previousDoubt: () => stepDoubt(at, -1),
+      keepDoubt: () => at.doubts.keep(),
+      repeatDoubt: () => at.doubts.repeat(),
+      doubtToVocabulary: () => void at.doubts.addToVocabulary(),
+      find: () => {
+        preferences.set({ readPanel: 'find' });
+        at.finder.isAsked = true;
+      },
       hearAgain: () => at.hearAgain(),
       bookmark: () => cue !== null && session.edit({ type: 'annotateCue', cueId: cue.id, bookmark: !cue.bookmark }),
       startHere: () => at.setEdge('start', player.nowMs),

@@ -48,14 +48,20 @@
     untrack(() => editor?.showSpoken(id, isPlaying && Date.now() - handAt > POLITE_MS));
   });
   $effect(() => {
-    const id = workspace.wordId;
-    untrack(() => editor?.showChosen(id === null ? [] : [id]));
+    const ids = workspace.finder.hitIds;
+    untrack(() => editor?.showHits(ids));
+  });
+  $effect(() => {
+    const ids = workspace.chosenIds;
+    // A click is where the eye is already.
+    untrack(() => editor?.showChosen(ids, !editor.view.hasFocus()));
   });
 
   export function enter(): void {
     editor?.enterAt(workspace.wordId ?? workspace.spokenWordId ?? workspace.cue?.wordIds[0] ?? null);
   }
   export const selectedWords = (): readonly string[] => editor?.selectedWords() ?? [];
+  export const wordAtCaret = (): string | null => editor?.wordAtCaret()?.id ?? null;
   export function focus(): void {
     place?.focus({ preventScroll: true });
   }
@@ -147,6 +153,9 @@
   }
   .page :global(::highlight(page-chosen)) {
     background-color: var(--pale-leaf);
+  }
+  .page :global(::highlight(page-hit)) {
+    background-color: color-mix(in oklab, var(--straw), transparent 65%);
   }
   .page :global(::highlight(page-doubt)) {
     text-decoration: underline 3px var(--straw);

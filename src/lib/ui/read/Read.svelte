@@ -4,13 +4,19 @@
   import Page from './Page.svelte';
 
   const workspace = useWorkspace();
-  let page = $state<{ focus(): void; enter(): void; selectedWords(): readonly string[] }>();
+  let page = $state<{
+    focus(): void;
+    enter(): void;
+    selectedWords(): readonly string[];
+    wordAtCaret(): string | null;
+  }>();
 
   onMount(() => {
     workspace.surface = {
       focus: () => page?.focus(),
       enter: () => page?.enter(),
-      selectedWords: () => page?.selectedWords() ?? []
+      selectedWords: () => page?.selectedWords() ?? [],
+      wordAtCaret: () => page?.wordAtCaret() ?? null
     };
     page?.focus();
     return () => (workspace.surface = null);

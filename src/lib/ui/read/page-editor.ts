@@ -6,7 +6,7 @@
 import { baseKeymap } from 'prosemirror-commands';
 import { keymap } from 'prosemirror-keymap';
 import { Schema, type Node, type Slice } from 'prosemirror-model';
-import { EditorState, TextSelection } from 'prosemirror-state';
+import { EditorState, TextSelection, type Transaction } from 'prosemirror-state';
 import { EditorView } from 'prosemirror-view';
 import type { ClientEdit } from '$lib/core/edits';
 import { formatClock } from '$lib/core/time';
@@ -50,8 +50,8 @@ export interface PageEditorOptions {
   readonly language: string;
 }
 
-type HighlightName = 'spoken' | 'doubt' | 'left-out' | 'hole' | 'hesitation' | 'chosen';
-const HIGHLIGHTS: readonly HighlightName[] = ['spoken', 'doubt', 'left-out', 'hole', 'hesitation', 'chosen'];
+type HighlightName = 'spoken' | 'doubt' | 'left-out' | 'hole' | 'hesitation' | 'chosen' | 'hit';
+const HIGHLIGHTS: readonly HighlightName[] = ['spoken', 'doubt', 'left-out', 'hole', 'hesitation', 'chosen', 'hit'];
 
 export class PageEditor {
   readonly view: EditorView;
@@ -63,13 +63,14 @@ export class PageEditor {
   #highlights = new Map<HighlightName, Highlight>();
   readonly #seen: IntersectionObserver;
   readonly #visible = new Set<Element>();
+  #hits: ReadonlySet<string> = new Set();
   #observed: ReadonlySet<Element> = new Set();
 
   constructor(place: HTMLElement, options: PageEditorOptions) {
     this.#options = options;
     for (const name of HIGHLIGHTS) {
       const highlight = new Highlight();
-      highlight.priority = name === 'spoken' ? 2 : 1;
+      highlight.priority = name === 'spoken' ? 3 : name === 'chosen' ? 2 : 1;
       this.#highlights.set(name, highlight);
       CSS.highlights.set(`page-${name}`, highlight);
     }
@@ -175,7 +176,16 @@ export class PageEditor {
     )
       tail++;
     const transaction = this.view.state.tr.setMeta('sync', true).setMeta('addToHistory', false);
-    if (head + tail < kept.length || head + tail < wanted.length) {
+    if (kept.length === wanted.length) {
+      // As many as before: only the letters that differ are written, so that a caret beside them stays.
+      for (let step = wanted.length - tail - 1; step >= head; step--)
+        rewriteText(
+          transaction,
+          this.#positionOf(kept[step]!.at) + 1,
+          kept[step]!.node.textContent,
+          wanted[step]!.text
+        );
+    } else if (head + tail < kept.length || head + tail < wanted.length) {
       const fromAt = kept[head]?.at ?? now.length;
       const toAt = tail === 0 ? now.length : kept[kept.length - tail]!.at;
       const put = wanted.slice(head, wanted.length - tail).map(nodeOf);
@@ -202,7 +212,22 @@ export class PageEditor {
   showSpoken(wordId: string | null, follow: boolean): void {
     const range = wordId === null ? null : this.#rangeOfWord(wordId);
     this.#set('spoken', range === null ? [] : [range]);
-    if (range === null || !follow) return;
+    if (range !== null && follow) this.#scrollTo(range);
+  }
+
+  /** Marks what is chosen; scrolls to it where `follow`. */
+  showChosen(wordIds: readonly string[], follow: boolean): void {
+    const ranges = wordIds.map((id) => this.#rangeOfWord(id)).filter((range) => range !== null);
+    this.#set('chosen', ranges);
+    if (ranges[0] !== undefined && follow) this.#scrollTo(ranges[0]);
+  }
+
+  showHits(wordIds: readonly string[]): void {
+    this.#hits = new Set(wordIds);
+    this.#paintVisible();
+  }
+
+  #scrollTo(range: Range): void {
     const bounds = range.getBoundingClientRect();
     const scroller = this.view.dom.closest<HTMLElement>('[data-scroller]');
     if (scroller === null) return;
@@ -210,13 +235,6 @@ export class PageEditor {
     if (bounds.top < box.top + 40 || bounds.bottom > box.top + box.height * 0.7) {
       scroller.scrollTop += bounds.top - box.top - box.height * 0.25;
     }
-  }
-
-  showChosen(wordIds: readonly string[]): void {
-    this.#set(
-      'chosen',
-      wordIds.map((id) => this.#rangeOfWord(id)).filter((range) => range !== null)
-    );
   }
 
   /** Puts the caret before a word and the focus into the page. */
@@ -246,9 +264,9 @@ export class PageEditor {
     return ids;
   }
 
-  /** The word at the caret. */
+  /** The word at the caret; `null` where the page has not the focus. */
   wordAtCaret(): Word | null {
-    return this.#wordAt(this.view.state.selection.head);
+    return this.view.hasFocus() ? this.#wordAt(this.view.state.selection.head) : null;
   }
 
   #children(): readonly Node[] {
@@ -351,8 +369,11 @@ export class PageEditor {
 
   /** Doubts, words left out, holes and hesitations of the paragraphs near the view. */
   #paintVisible(): void {
-    const painted = ['doubt', 'left-out', 'hole', 'hesitation'] as const;
-    const ranges: Record<(typeof painted)[number], Range[]> = { doubt: [], 'left-out': [], hole: [], hesitation: [] };
+    const painted = ['doubt', 'left-out', 'hole', 'hesitation', 'hit'] as const;
+    const ranges = Object.fromEntries(painted.map((name) => [name, [] as Range[]])) as Record<
+      (typeof painted)[number],
+      Range[]
+    >;
     for (const element of this.#visible) {
       if (!element.isConnected) continue;
       const position = this.view.posAtDOM(element, 0);
@@ -362,6 +383,7 @@ export class PageEditor {
       const places = placeWords(model.words, node.textContent);
       model.words.forEach((word, at) => {
         const { from, to } = places[at]!;
+        if (this.#hits.has(word.id)) ranges.hit.push(this.#range(position + from, position + to));
         if (word.kind === 'hole') ranges.hole.push(this.#range(position + from, position + to));
         else if (!word.shown) ranges['left-out'].push(this.#range(position + from, position + to));
         else if (word.kind === 'speech' && isHesitation(word.text))
@@ -386,6 +408,19 @@ export class PageEditor {
     const word = this.#wordAt(position);
     if (word !== null) this.#options.onWord(word);
   }
+}
+
+/** Writes one text over another from `position` on: what lies between the letters that both begin and end with. */
+function rewriteText(transaction: Transaction, position: number, old: string, text: string): void {
+  if (bareText(old) === bareText(text)) return;
+  let head = 0;
+  while (head < old.length && head < text.length && old[head] === text[head]) head++;
+  let tail = 0;
+  while (tail < old.length - head && tail < text.length - head && old.at(-1 - tail) === text.at(-1 - tail)) tail++;
+  const [from, to] = [position + head, position + old.length - tail];
+  const put = text.slice(head, text.length - tail);
+  if (put === '') transaction.delete(from, to);
+  else transaction.replaceWith(from, to, schema.text(put));
 }
 
 const isAlike = (node: Node, paragraph: Paragraph): boolean =>

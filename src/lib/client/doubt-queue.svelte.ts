@@ -1,0 +1,187 @@
+/** The doubts of the open track, one after the other: looked at, decided, and gone. */
+import { doubtKey, type Candidate, type Doubt } from '$lib/core/doubts';
+import { lookUp, joinWords, type Track, type Word } from '$lib/core/track';
+import { bareWord, repairEdits, type Repair } from '$lib/core/wording';
+import type { ClientEdit } from '$lib/core/edits';
+import { api } from './api';
+import type { Workspace } from './workspace.svelte';
+
+/** The sound around a doubt, so that it is heard as it was said. */
+const AROUND_MS = 350;
+/** What a finished sentence is by its mark. */
+const ENDS: Readonly<Record<string, Repair>> = {
+  '.': 'sentenceEnd',
+  '?': 'question',
+  '!': 'exclamation',
+  ',': 'comma'
+};
+
+/** What was done with a doubt, so that it can be done with those like it. */
+type Decision = { readonly doubt: Doubt; readonly said: string; readonly candidate: Candidate | null };
+
+export class DoubtQueue {
+  readonly #workspace: Workspace;
+  #found: readonly Doubt[] = $state.raw([]);
+  /** How much was looked at and let stand. */
+  judged = $state(0);
+  state: 'unasked' | 'looking' | 'there' | 'failed' = $state('unasked');
+  failure: string | null = $state(null);
+  currentKey: string | null = $state(null);
+  #last: Decision | null = $state.raw(null);
+
+  constructor(workspace: Workspace) {
+    this.#workspace = workspace;
+  }
+
+  /** Those whose words still say what they said. */
+  readonly open: readonly Doubt[] = $derived.by(() => {
+    const { track } = this.#workspace.session;
+    return this.#found.filter((doubt) => isStill(track, doubt));
+  });
+  readonly at: number = $derived.by(() => this.open.findIndex((doubt) => doubt.key === this.currentKey));
+  readonly current: Doubt | null = $derived.by(() => this.open[this.at] ?? null);
+  /** How many doubts are like the last one that was decided. */
+  readonly alike: readonly Doubt[] = $derived.by(() => {
+    const last = this.#last;
+    if (last === null) return [];
+    return this.open.filter((doubt) => doubt.reason === last.doubt.reason && this.#sayBare(doubt) === last.said);
+  });
+
+  /** Asks for the doubts as the track is now. */
+  async load(): Promise<void> {
+    const { session } = this.#workspace;
+    if (this.state !== 'there') this.state = 'looking';
+    try {
+      await session.saved();
+      const { doubts, judged } = await api.doubts(session.trackId);
+      this.#found = doubts;
+      this.judged = judged;
+      this.state = 'there';
+      this.failure = null;
+    } catch (error) {
+      this.state = 'failed';
+      this.failure = error instanceof Error ? error.message : String(error);
+    }
+  }
+
+  /** Goes on from the one in hand, else from the playhead, and plays its sound round and round. */
+  step(by: 1 | -1): void {
+    const { open, at } = this;
+    if (open.length === 0)
+      return this.#workspace.say(
+        this.state === 'there' ? 'No doubts are left.' : 'The doubts are still being looked for.'
+      );
+    const nowMs = this.#workspace.player.nowMs;
+    const ahead = open.findIndex((doubt) => doubt.startMs >= nowMs);
+    const from = at >= 0 ? at + by : by > 0 ? Math.max(0, ahead) : (ahead < 0 ? open.length : ahead) - 1;
+    this.show(open[(from + open.length) % open.length]!);
+  }
+
+  show(doubt: Doubt): void {
+    const { player, track } = this.#workspace;
+    this.currentKey = doubt.key;
+    this.#workspace.chooseWords(doubt.wordIds);
+    player.setLoop({ startMs: Math.max(0, doubt.startMs - AROUND_MS), endMs: doubt.endMs + AROUND_MS });
+    player.play();
+    const place = `${this.at + 1} of ${this.open.length}`;
+    this.#workspace.say(`${place}: ${REASONS[doubt.reason]}, “${joinWords(runOf(track, doubt))}”.`);
+  }
+
+  leave(): void {
+    if (this.currentKey === null) return;
+    this.currentKey = null;
+    this.#workspace.player.setLoop(null);
+  }
+
+  /** Writes the candidate in the place of the words, and goes on. */
+  take(number: number): void {
+    const doubt = this.current;
+    const candidate = doubt?.candidates[number - 1];
+    if (doubt === null || candidate === undefined) return;
+    this.#decide([doubt], candidate);
+  }
+
+  /** Lets the words stand, and goes on. */
+  keep(): void {
+    if (this.current !== null) this.#decide([this.current], null);
+  }
+
+  /** Does the last thing that was done with all doubts that are like that one. */
+  repeat(): void {
+    const last = this.#last;
+    if (last === null || this.alike.length === 0) return this.#workspace.say('No other doubt is like the last one.');
+    this.#decide(this.alike, last.candidate);
+  }
+
+  /** The words in hand are a name or a term: right from now on, here and when it is heard again. */
+  async addToVocabulary(): Promise<void> {
+    const doubt = this.current;
+    if (doubt === null) return;
+    const text = joinWords(runOf(this.#workspace.track, doubt)).replace(/^[^\p{L}\p{N}]+|[^\p{L}\p{N}]+$/gu, '');
+    await this.#workspace.expect(text);
+    this.#decide([doubt], null);
+    await this.load();
+  }
+
+  #decide(doubts: readonly Doubt[], candidate: Candidate | null): void {
+    const workspace = this.#workspace;
+    const { at } = this;
+    this.#last = { doubt: doubts[0]!, said: this.#sayBare(doubts[0]!), candidate };
+    if (candidate === null) {
+      const keys = doubts.map((doubt) => doubt.key);
+      this.#found = this.#found.filter((doubt) => !keys.includes(doubt.key));
+      this.judged += keys.length;
+      api.judgeDoubts(workspace.session.trackId, keys).catch((error: unknown) => {
+        this.failure = `It could not be noted that this stands: ${error instanceof Error ? error.message : String(error)}`;
+      });
+      workspace.say(doubts.length === 1 ? 'It stands.' : `${doubts.length} stand.`);
+    } else {
+      // From the back, so that what is written does not move what is still to be found.
+      const edits = doubts.toReversed().flatMap((doubt) => editsFor(workspace.track, doubt, likeIn(doubt, candidate)));
+      if (!workspace.session.edit(...edits)) return workspace.say('The words have changed meanwhile.');
+      workspace.say(doubts.length === 1 ? `Now: ${candidate.text || 'left out'}` : `${doubts.length} changed.`);
+    }
+    const next = this.open[Math.max(0, at)] ?? this.open[0];
+    if (next === undefined) this.leave();
+    else this.show(next);
+  }
+
+  #sayBare(doubt: Doubt): string {
+    return runOf(this.#workspace.track, doubt)
+      .map((word) => bareWord(word.text))
+      .join(' ');
+  }
+}
+
+export const REASONS: Readonly<Record<Doubt['reason'], string>> = {
+  unsure: 'The recogniser was unsure',
+  near_miss: 'Sounds like a name to expect',
+  spelling: 'Not in the dictionary',
+  repeated: 'Stands twice',
+  capital: 'An odd capital',
+  hesitation: 'A hesitation',
+  sentence_end: 'Does the sentence end here?',
+  hole: 'Not heard'
+};
+
+/** The doubt's own candidate that says the same: its capitals and marks are those of its place. */
+const likeIn = (doubt: Doubt, candidate: Candidate): Candidate =>
+  doubt.candidates.find((own) => bareWord(own.text) === bareWord(candidate.text)) ?? candidate;
+
+const runOf = (track: Track, doubt: Doubt): readonly Word[] =>
+  doubt.wordIds.map((id) => lookUp(track).findWord(id)).filter((word) => word !== undefined);
+
+function isStill(track: Track, doubt: Doubt): boolean {
+  const run = runOf(track, doubt);
+  if (run.length !== doubt.wordIds.length || doubtKey(doubt.reason, run) !== doubt.key) return false;
+  if (doubt.reason === 'unsure') return run[0]!.confidence !== null && run[0]!.shown;
+  return doubt.reason === 'hole' || run.every((word) => word.shown);
+}
+
+function editsFor(track: Track, doubt: Doubt, candidate: Candidate): readonly ClientEdit[] {
+  const run = runOf(track, doubt);
+  if (candidate.text === '') return repairEdits(track, run, 'leaveOut');
+  const end = doubt.reason === 'sentence_end' ? ENDS[candidate.text.at(-1)!] : undefined;
+  if (end !== undefined) return repairEdits(track, run, end);
+  return [{ type: 'replaceWords', wordIds: doubt.wordIds, text: candidate.text }];
+}

@@ -1,0 +1,102 @@
+/** Finding and replacing in the open track, and in all others. */
+import { aroundHit, findHits, hitText, replaceHits, type Hit, type Query } from '$lib/core/search';
+import type { Word } from '$lib/core/track';
+import { api, type FoundInTrack } from './api';
+import type { Workspace } from './workspace.svelte';
+
+const NOTHING: readonly Hit[] = [];
+
+export class Finder {
+  readonly #workspace: Workspace;
+  query: Query = $state.raw({ text: '', matchCase: false, wholeWord: false, soundsLike: false });
+  replacement = $state('');
+  /** Whether the field to type in has been asked for. */
+  isAsked = $state(false);
+  /** Whether hits are marked: only while they are looked at. */
+  isOpen = $state(false);
+  at = $state(-1);
+  elsewhere: readonly FoundInTrack[] | null = $state.raw(null);
+  failure: string | null = $state(null);
+
+  constructor(workspace: Workspace) {
+    this.#workspace = workspace;
+  }
+
+  readonly #words: readonly Word[] = $derived.by(() => this.#workspace.session.track.words);
+  readonly hits: readonly Hit[] = $derived.by(() => (this.isOpen ? findHits(this.#words, this.query) : NOTHING));
+  readonly hitIds: readonly string[] = $derived.by(() =>
+    this.hits.flatMap((hit) => this.#words.slice(hit.from, hit.from + hit.count).map((word) => word.id))
+  );
+  readonly current: Hit | null = $derived.by(() => this.hits[this.at] ?? null);
+
+  /** From where the playhead is, so that the first hit is the next one. */
+  ask(change: Partial<Query>): void {
+    this.query = { ...this.query, ...change };
+    this.elsewhere = null;
+    this.at = -1;
+  }
+
+  step(by: 1 | -1): void {
+    const { hits, at } = this;
+    if (hits.length === 0) return this.#workspace.say('It stands nowhere in this track.');
+    const { nowMs } = this.#workspace.player;
+    const ahead = hits.findIndex((hit) => this.#words[hit.from]!.startMs >= nowMs);
+    const start = by > 0 ? Math.max(0, ahead) : (ahead < 0 ? hits.length : ahead) - 1;
+    this.show(at < 0 ? (start + hits.length) % hits.length : (at + by + hits.length) % hits.length);
+  }
+
+  show(at: number): void {
+    const hit = this.hits[at];
+    if (hit === undefined) return;
+    this.at = at;
+    const run = this.#words.slice(hit.from, hit.from + hit.count);
+    this.#workspace.chooseWords(run.map((word) => word.id));
+    this.#workspace.player.seek(run[0]!.startMs);
+    const { before, found, after } = aroundHit(this.#words, hit);
+    this.#workspace.say(`${at + 1} of ${this.hits.length}: ${before}${found}${after}`);
+  }
+
+  /** Writes over the hit in hand, and goes on to the next. */
+  replaceOne(): void {
+    const { current: hit, at } = this;
+    if (hit === null) return this.step(1);
+    const others = this.hits.length - 1;
+    const found = hitText(this.#words, hit);
+    this.#workspace.session.edit(...replaceHits(this.#words, [hit], this.replacement));
+    if (this.hits.length === 0) return this.#workspace.say(`“${found}” is replaced: it was the last one.`);
+    // The replacement may hold what is looked for: then the hit is still there, and is passed over.
+    this.show((this.hits.length > others ? at + 1 : at) % this.hits.length);
+  }
+
+  replaceAll(): void {
+    const { hits } = this;
+    if (hits.length === 0) return;
+    this.#workspace.session.edit(...replaceHits(this.#words, hits, this.replacement));
+    this.at = -1;
+    this.#workspace.say(`${hits.length} replaced. Undo takes them all back.`);
+  }
+
+  async lookElsewhere(): Promise<void> {
+    this.failure = null;
+    try {
+      const found = await api.search(this.query);
+      this.elsewhere = found.filter((one) => one.trackId !== this.#workspace.session.trackId);
+    } catch (error) {
+      this.failure = error instanceof Error ? error.message : String(error);
+    }
+  }
+
+  async replaceElsewhere(): Promise<void> {
+    const trackIds = (this.elsewhere ?? []).map((one) => one.trackId);
+    if (trackIds.length === 0) return;
+    this.failure = null;
+    try {
+      const written = await api.replaceIn(trackIds, { query: this.query, replacement: this.replacement });
+      const places = written.reduce((sum, one) => sum + one.replaced, 0);
+      this.#workspace.say(`${places} replaced in ${written.length} other tracks; undo in each takes it back.`);
+      await this.lookElsewhere();
+    } catch (error) {
+      this.failure = error instanceof Error ? error.message : String(error);
+    }
+  }
+}

@@ -1,0 +1,219 @@
+<script lang="ts">
+  import { draftErrors, findChanges, type Change, type DraftErrors } from '$lib/core/compare';
+  import { formatClock } from '$lib/core/time';
+  import { joinWords, type Track } from '$lib/core/track';
+  import { api, type Version } from '$lib/client/api';
+  import { useWorkspace } from '$lib/client/workspace.svelte';
+  import ErrorChart from './ErrorChart.svelte';
+
+  const workspace = useWorkspace();
+  const { session } = workspace;
+  let versions = $state.raw<readonly Version[]>([]);
+  let fromId = $state<string | null>(null);
+  let toId = $state<string>('now');
+  let tracks = $state.raw<ReadonlyMap<string, Track>>(new Map());
+  let failure = $state<string | null>(null);
+  let title = $state('');
+  let found = $state.raw<{ changes: readonly Change[]; errors: DraftErrors } | null>(null);
+  const MOST_LISTED = 150;
+
+  async function loadVersions(): Promise<void> {
+    try {
+      versions = await api.versions(session.trackId);
+      fromId ??= versions[0]?.id ?? null;
+    } catch (error) {
+      failure = error instanceof Error ? error.message : String(error);
+    }
+  }
+  void loadVersions();
+
+  $effect(() => {
+    for (const id of [fromId, toId]) {
+      if (id === null || id === 'now' || tracks.has(id)) continue;
+      api.versionTrack(session.trackId, id).then(
+        (track) => (tracks = new Map([...tracks, [id, track]])),
+        (error: unknown) => (failure = error instanceof Error ? error.message : String(error))
+      );
+    }
+  });
+
+  /** Two whole tracks are compared: when nothing else is to be done. */
+  $effect(() => {
+    const before = fromId === null ? undefined : tracks.get(fromId);
+    const after = toId === 'now' ? workspace.track : tracks.get(toId);
+    if (before === undefined || after === undefined) return;
+    const stretchMs = Math.max(10_000, Math.ceil(workspace.recording.durationMs / 24 / 10_000) * 10_000);
+    const asked = requestIdleCallback(
+      () => (found = { changes: findChanges(before, after), errors: draftErrors(before, after, { stretchMs }) }),
+      { timeout: 1500 }
+    );
+    return () => cancelIdleCallback(asked);
+  });
+
+  const percent = (share: number): string => `${(share * 100).toFixed(1)} %`;
+  const nameOf = (speakerId: string | null): string =>
+    workspace.track.speakers.find((speaker) => speaker.id === speakerId)?.name ?? 'Nobody named';
+  const corrected = $derived(workspace.track.words.filter((word) => word.correctedAt !== null).length);
+  const nameOfVersion = ({ title: name, madeAtMs }: Version): string =>
+    `${name}, ${new Date(madeAtMs).toLocaleString([], { dateStyle: 'short', timeStyle: 'short' })}`;
+
+  function show(change: Change): void {
+    const word = change.after[0] ?? change.before[0];
+    if (word === undefined) return;
+    workspace.seek(word.startMs);
+    workspace.chooseWords(change.after.map(({ id }) => id));
+  }
+  async function save(): Promise<void> {
+    workspace.flushTyping();
+    await session.saved();
+    await api.saveVersion(session.trackId, title.trim());
+    title = '';
+    await loadVersions();
+    workspace.say('This version is kept.');
+  }
+  async function goBack(): Promise<void> {
+    if (fromId === null) return;
+    try {
+      workspace.flushTyping();
+      await session.saved();
+      await api.goBackTo(session.trackId, fromId, session.revision);
+      workspace.say('The track is as it was then. Undo brings the present one back.');
+    } catch (error) {
+      failure = error instanceof Error ? error.message : String(error);
+    }
+  }
+</script>
+
+<section aria-label="Changes between versions">
+  <p class="versions">
+    <label
+      >From
+      <select class="field" bind:value={fromId}>
+        {#each versions as version (version.id)}<option value={version.id}>{nameOfVersion(version)}</option>{/each}
+      </select></label
+    >
+    <label
+      >to
+      <select class="field" bind:value={toId}>
+        <option value="now">now</option>
+        {#each versions as version (version.id)}<option value={version.id}>{nameOfVersion(version)}</option>{/each}
+      </select></label
+    >
+  </p>
+  {#if failure !== null}<p class="failed" role="alert">{failure}</p>{/if}
+  {#if found === null}
+    <p class="soft" role="status">Comparing…</p>
+  {:else}
+    {@const { all, bySpeaker, byTime } = found.errors}
+    <p data-testid="draft-errors">
+      <strong>{percent(all.wordErrorRate)}</strong> of the words were wrong: {all.substitutions} others, {all.deletions} missing,
+      {all.insertions} too many of {all.words}. <span class="soft">{corrected} corrected by hand.</span>
+    </p>
+    <ErrorChart stretches={byTime} onChoose={(startMs) => workspace.seek(startMs)} />
+    {#if bySpeaker.length > 1}
+      <table>
+        <thead><tr><th>Speaker</th><th>Words</th><th>Wrong</th></tr></thead>
+        <tbody>
+          {#each bySpeaker as { speakerId, errors } (speakerId)}
+            <tr
+              ><td>{nameOf(speakerId)}</td><td class="mono">{errors.words}</td><td class="mono"
+                >{percent(errors.wordErrorRate)}</td
+              ></tr
+            >
+          {/each}
+        </tbody>
+      </table>
+    {/if}
+    <h3>{found.changes.length} {found.changes.length === 1 ? 'place is' : 'places are'} written otherwise</h3>
+    <ul aria-label="Changes">
+      {#each found.changes.slice(0, MOST_LISTED) as change (`${change.startMs} ${change.before[0]?.id} ${change.after[0]?.id}`)}
+        <li>
+          <button onclick={() => show(change)}>
+            <span class="soft mono">{formatClock(change.startMs)}</span>
+            <span>
+              {#if change.before.length > 0}<del>{joinWords(change.before)}</del>{/if}
+              {#if change.after.length > 0}<ins>{joinWords(change.after)}</ins>{/if}
+            </span>
+          </button>
+        </li>
+      {/each}
+    </ul>
+    {#if found.changes.length > MOST_LISTED}<p class="soft">The first {MOST_LISTED} are listed.</p>{/if}
+  {/if}
+  <form
+    onsubmit={(event) => {
+      event.preventDefault();
+      if (title.trim() !== '') void save();
+    }}
+  >
+    <input class="field" bind:value={title} placeholder="name of this version" aria-label="Name of this version" />
+    <button class="act" disabled={title.trim() === ''}>Keep it</button>
+  </form>
+  <button class="act quiet" disabled={fromId === null} onclick={() => void goBack()}
+    >Go back to “{versions.find((version) => version.id === fromId)?.title ?? ''}”</button
+  >
+</section>
+
+<style>
+  section {
+    display: grid;
+    gap: 10px;
+  }
+  .versions {
+    display: grid;
+    gap: 6px;
+  }
+  .versions label {
+    display: grid;
+    grid-template-columns: 44px minmax(0, 1fr);
+    align-items: center;
+  }
+  h3 {
+    font-weight: 700;
+  }
+  table {
+    width: 100%;
+    border-collapse: collapse;
+  }
+  th {
+    color: var(--soft-ink);
+    font-weight: 400;
+    text-align: left;
+  }
+  th:not(:first-child),
+  td:not(:first-child) {
+    text-align: right;
+  }
+  li button {
+    display: grid;
+    grid-template-columns: auto 1fr;
+    gap: 10px;
+    width: 100%;
+    padding: 3px 6px;
+    border-radius: 6px;
+    text-align: left;
+    overflow-wrap: anywhere;
+  }
+  li button:hover {
+    background: var(--pale-leaf);
+  }
+  del {
+    color: var(--clay);
+  }
+  ins {
+    color: var(--leaf);
+    font-weight: 700;
+    text-decoration: none;
+  }
+  form {
+    display: grid;
+    grid-template-columns: 1fr auto;
+    gap: 8px;
+  }
+  section > .act {
+    justify-self: start;
+  }
+  .failed {
+    color: var(--clay);
+  }
+</style>

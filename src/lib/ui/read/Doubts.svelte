@@ -1,0 +1,185 @@
+<script lang="ts">
+  import { untrack } from 'svelte';
+  import { formatClock } from '$lib/core/time';
+  import { joinWords, lookUp } from '$lib/core/track';
+  import { sentenceAround } from '$lib/core/wording';
+  import { REASONS } from '$lib/client/doubt-queue.svelte';
+  import { surfaceKey } from '$lib/client/keys/commands';
+  import { useWorkspace } from '$lib/client/workspace.svelte';
+
+  const workspace = useWorkspace();
+  const { doubts } = workspace;
+  /** A track that is being worked on is looked at anew when the hands rest. */
+  const REST_MS = 2500;
+
+  $effect(() => {
+    if (untrack(() => doubts.state) === 'unasked') {
+      void doubts.load();
+      return;
+    }
+    void workspace.session.track;
+    const timer = setTimeout(() => void doubts.load(), REST_MS);
+    return () => clearTimeout(timer);
+  });
+
+  const doubt = $derived(doubts.current);
+  /** The sentence of the doubt in hand, in three parts. */
+  const sentence = $derived.by(() => {
+    if (doubt === null) return null;
+    const { words } = workspace.track;
+    const { wordAt } = lookUp(workspace.track);
+    const [first, last] = [wordAt.get(doubt.wordIds[0]!)!, wordAt.get(doubt.wordIds.at(-1)!)!];
+    const from = Math.max(sentenceAround(words, first).from, first - 12);
+    const to = Math.min(sentenceAround(words, last).to, last + 13);
+    return {
+      before: joinWords(words.slice(from, first)),
+      doubted: joinWords(words.slice(first, last + 1)),
+      after: joinWords(words.slice(last + 1, to))
+    };
+  });
+  const counts = $derived.by(() => {
+    const byReason = new Map<string, number>();
+    for (const { reason } of doubts.open) byReason.set(reason, (byReason.get(reason) ?? 0) + 1);
+    return [...byReason].sort(([, one], [, other]) => other - one);
+  });
+  const share = $derived(doubts.judged / Math.max(1, doubts.judged + doubts.open.length));
+</script>
+
+<section aria-labelledby="doubts-title">
+  <header>
+    <h3 id="doubts-title" data-testid="doubts-left">
+      {doubts.state === 'there'
+        ? doubts.open.length === 0
+          ? 'No doubts are left'
+          : `${doubts.open.length} left`
+        : 'Doubts'}
+    </h3>
+    {#if doubts.judged > 0}<span class="soft">{doubts.judged} looked at and kept</span>{/if}
+  </header>
+  {#if doubts.failure !== null}
+    <p class="failed" role="alert">{doubts.failure}</p>
+    <button class="act" onclick={() => void doubts.load()}>Look again</button>
+  {:else if doubts.state !== 'there'}
+    <p class="soft" role="status">Looking through the words…</p>
+  {:else if doubt !== null && sentence !== null}
+    <p class="reason">
+      <span>{REASONS[doubt.reason]}</span>
+      <span class="soft mono">{formatClock(doubt.startMs)} · {doubts.at + 1} of {doubts.open.length}</span>
+    </p>
+    <p class="sentence">{sentence.before} <mark>{sentence.doubted}</mark> {sentence.after}</p>
+    {#if doubt.candidates.length > 0}
+      <ol aria-label="What may be meant">
+        {#each doubt.candidates as candidate, at (at)}
+          <li>
+            <button onclick={() => doubts.take(at + 1)}>
+              <kbd class="key">{at + 1}</kbd>
+              <span>{candidate.text === '' ? 'Leave it out' : candidate.text}</span>
+            </button>
+          </li>
+        {/each}
+      </ol>
+    {:else}
+      <p class="soft">Nothing is offered: type what is said, or hear it again ({surfaceKey('hearAgain')}).</p>
+    {/if}
+    <p class="acts">
+      <button class="act" onclick={() => doubts.keep()}>Keep it <kbd>{surfaceKey('keepDoubt')}</kbd></button>
+      <button class="act" onclick={() => void doubts.addToVocabulary()}
+        >A name <kbd>{surfaceKey('doubtToVocabulary')}</kbd></button
+      >
+      <button class="act" onclick={() => doubts.step(1)}>Next <kbd>{surfaceKey('nextDoubt')}</kbd></button>
+    </p>
+  {:else if doubts.open.length > 0}
+    <ul class="counts">
+      {#each counts as [reason, count] (reason)}
+        <li><span class="mono">{count}</span> {REASONS[reason as keyof typeof REASONS]}</li>
+      {/each}
+    </ul>
+    <button class="act filled" onclick={() => doubts.step(1)}
+      >Go through them <kbd>{surfaceKey('nextDoubt')}</kbd></button
+    >
+  {:else}
+    <p class="soft">Every word that seemed doubtful was looked at.</p>
+  {/if}
+  {#if doubts.alike.length > 0}
+    <button class="act" onclick={() => doubts.repeat()}
+      >The same for {doubts.alike.length} like the last <kbd>{surfaceKey('repeatDoubt')}</kbd></button
+    >
+  {/if}
+  {#if doubts.judged > 0}
+    <div class="track-bar" aria-hidden="true"><span style:width="{share * 100}%"></span></div>
+  {/if}
+</section>
+
+<style>
+  section {
+    display: grid;
+    gap: 10px;
+    justify-items: stretch;
+  }
+  section > .act {
+    justify-self: start;
+  }
+  header,
+  .reason {
+    display: flex;
+    align-items: baseline;
+    justify-content: space-between;
+    gap: 10px;
+  }
+  h3 {
+    font-size: 17px;
+    font-weight: 700;
+  }
+  .reason span:first-child {
+    color: var(--straw);
+    font-weight: 700;
+  }
+  .sentence {
+    padding: 8px 12px;
+    border-left: 3px solid var(--straw);
+    background: var(--sheet);
+    font-size: 16px;
+    line-height: 1.5;
+    overflow-wrap: anywhere;
+  }
+  mark {
+    padding: 1px 3px;
+    border-radius: 3px;
+    background: var(--pale-leaf);
+    color: inherit;
+    font-weight: 700;
+  }
+  ol button {
+    display: flex;
+    align-items: center;
+    gap: 10px;
+    width: 100%;
+    padding: 4px 6px;
+    border-radius: 6px;
+    text-align: left;
+    overflow-wrap: anywhere;
+  }
+  ol button:hover,
+  ol button:focus-visible {
+    background: var(--pale-leaf);
+  }
+  .acts {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 8px;
+  }
+  .counts li {
+    display: grid;
+    grid-template-columns: 34px 1fr;
+    gap: 6px;
+  }
+  .counts .mono {
+    text-align: right;
+  }
+  .filled kbd {
+    color: inherit;
+  }
+  .failed {
+    color: var(--clay);
+  }
+</style>

@@ -1,0 +1,198 @@
+<script lang="ts">
+  import { untrack } from 'svelte';
+  import { formatClock } from '$lib/core/time';
+  import { aroundHit } from '$lib/core/search';
+  import { useWorkspace } from '$lib/client/workspace.svelte';
+
+  const workspace = useWorkspace();
+  const { finder } = workspace;
+  let field = $state<HTMLInputElement | undefined>();
+  let isTerm = $state(false);
+  /** What fits beside the page; the rest is reached by stepping. */
+  const MOST_LISTED = 60;
+
+  $effect(() => {
+    finder.isOpen = true;
+    return () => (finder.isOpen = false);
+  });
+  $effect(() => {
+    if (!finder.isAsked || field === undefined) return;
+    untrack(() => (finder.isAsked = false));
+    field.focus();
+    field.select();
+  });
+
+  /** The list begins a little before the hit in hand. */
+  const listed = $derived.by(() => {
+    const from = Math.max(0, Math.min(finder.at - 5, finder.hits.length - MOST_LISTED));
+    return finder.hits.slice(from, from + MOST_LISTED).map((hit, step) => ({ at: from + step, hit }));
+  });
+  const flags = [
+    { name: 'matchCase', label: 'Capitals as typed' },
+    { name: 'wholeWord', label: 'Whole words' },
+    { name: 'soundsLike', label: 'Sounds like it' }
+  ] as const;
+  const elsewhereCount = $derived((finder.elsewhere ?? []).reduce((sum, one) => sum + one.count, 0));
+
+  function onKey(event: KeyboardEvent): void {
+    if (event.key !== 'Enter') return;
+    event.preventDefault();
+    finder.step(event.shiftKey ? -1 : 1);
+  }
+  async function noteTerm(): Promise<void> {
+    if (isTerm && finder.replacement.trim() !== '') await workspace.expect(finder.replacement.trim());
+  }
+  function replaceOne(): void {
+    finder.replaceOne();
+    void noteTerm();
+  }
+  function replaceAll(): void {
+    finder.replaceAll();
+    void noteTerm();
+  }
+</script>
+
+<section aria-label="Find and replace">
+  <label
+    >Find
+    <input
+      class="field"
+      bind:this={field}
+      value={finder.query.text}
+      oninput={(event) => finder.ask({ text: event.currentTarget.value })}
+      onkeydown={onKey}
+    /></label
+  >
+  <p class="flags">
+    {#each flags as { name, label } (name)}
+      <label
+        ><input
+          type="checkbox"
+          checked={finder.query[name]}
+          onchange={(event) => finder.ask({ [name]: event.currentTarget.checked })}
+        />
+        {label}</label
+      >
+    {/each}
+  </p>
+  <label
+    >Write instead
+    <input
+      class="field"
+      bind:value={finder.replacement}
+      onkeydown={(event) => {
+        if (event.key === 'Enter') replaceOne();
+      }}
+    /></label
+  >
+  <label class="term"><input type="checkbox" bind:checked={isTerm} /> It is a name: expect it from now on</label>
+  <p class="acts">
+    <button class="act" disabled={finder.hits.length === 0} onclick={() => finder.step(1)}>Next</button>
+    <button class="act" disabled={finder.hits.length === 0} onclick={replaceOne}>Write it here</button>
+    <button class="act" disabled={finder.hits.length === 0} onclick={replaceAll}
+      >Everywhere{finder.hits.length > 0 ? ` (${finder.hits.length})` : ''}</button
+    >
+  </p>
+  {#if finder.query.text.trim() !== ''}
+    <p class="soft" role="status" data-testid="hits">
+      {finder.hits.length === 0
+        ? 'It stands nowhere in this track.'
+        : `${finder.hits.length} ${finder.hits.length === 1 ? 'place' : 'places'} in this track`}
+    </p>
+    <ul aria-label="Places">
+      {#each listed as { at, hit } (at)}
+        {@const { before, found, after } = aroundHit(workspace.track.words, hit)}
+        <li>
+          <button class:here={at === finder.at} aria-current={at === finder.at} onclick={() => finder.show(at)}>
+            <span class="soft mono">{formatClock(workspace.track.words[hit.from]!.startMs)}</span>
+            <span>{before}<mark>{found}</mark>{after}</span>
+          </button>
+        </li>
+      {/each}
+    </ul>
+    {#if finder.hits.length > MOST_LISTED}<p class="soft">{MOST_LISTED} are listed at a time.</p>{/if}
+    <h3>In all other tracks</h3>
+    {#if finder.elsewhere === null}
+      <button class="act" onclick={() => void finder.lookElsewhere()}>Look for it there</button>
+    {:else if finder.elsewhere.length === 0}
+      <p class="soft" role="status">It stands in no other track.</p>
+    {:else}
+      <ul>
+        {#each finder.elsewhere as one (one.trackId)}
+          <li>
+            <a href="/recordings/{one.recordingId}/tracks/{one.trackId}/read">{one.recordingTitle}</a>
+            <span class="soft">{one.language}, {one.count} {one.count === 1 ? 'place' : 'places'}</span>
+            {#each one.hits.slice(0, 3) as hit (`${hit.wordId} ${hit.before}`)}
+              <p class="soft elsewhere">
+                <span class="mono">{formatClock(hit.startMs)}</span>
+                {hit.before}<mark>{hit.found}</mark>{hit.after}
+              </p>
+            {/each}
+          </li>
+        {/each}
+      </ul>
+      <button class="act" onclick={() => void finder.replaceElsewhere().then(noteTerm)}
+        >Write “{finder.replacement}” in all {elsewhereCount} of them</button
+      >
+    {/if}
+  {/if}
+  {#if finder.failure !== null}<p class="failed" role="alert">{finder.failure}</p>{/if}
+</section>
+
+<style>
+  section {
+    display: grid;
+    gap: 10px;
+  }
+  label:has(.field) {
+    display: grid;
+    grid-template-columns: 96px 1fr;
+    align-items: center;
+  }
+  .flags {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 4px 14px;
+  }
+  .acts {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 8px;
+  }
+  h3 {
+    font-weight: 700;
+  }
+  li button {
+    display: grid;
+    grid-template-columns: auto 1fr;
+    gap: 10px;
+    width: 100%;
+    padding: 4px 6px;
+    border-radius: 6px;
+    text-align: left;
+  }
+  li button:hover,
+  li button.here {
+    background: var(--pale-leaf);
+  }
+  li a {
+    color: var(--leaf);
+    text-decoration: underline;
+  }
+  mark {
+    background: color-mix(in oklab, var(--straw), transparent 65%);
+    color: inherit;
+    font-weight: 700;
+  }
+  .elsewhere {
+    padding-left: 10px;
+  }
+  section > .act {
+    justify-self: start;
+    white-space: normal;
+    text-align: left;
+  }
+  .failed {
+    color: var(--clay);
+  }
+</style>

@@ -1,0 +1,86 @@
+<script lang="ts">
+  import { COMMANDS, keyName, type CommandId } from '$lib/client/keys/commands';
+
+  interface Props {
+    onCommand: (id: CommandId) => void;
+  }
+  let { onCommand }: Props = $props();
+
+  /** What stands on each button: the sign itself where there is one. */
+  const SIGNS: readonly (readonly (readonly [CommandId, string])[])[] = [
+    [
+      ['capital', 'Aa'],
+      ['allCapitals', 'AA']
+    ],
+    [
+      ['sentenceEnd', '.'],
+      ['comma', ','],
+      ['question', '?'],
+      ['exclamation', '!'],
+      ['colon', ':'],
+      ['semicolon', ';'],
+      ['dash', '—'],
+      ['quotes', '“ ”'],
+      ['brackets', '( )'],
+      ['noMark', 'no mark']
+    ],
+    [
+      ['join', 'join'],
+      ['leaveOut', 'leave out'],
+      ['paragraph', '¶'],
+      ['nextSpeaker', 'speaker'],
+      ['describeSound', '[ ]']
+    ]
+  ];
+  const titleOf = (id: CommandId): string => {
+    const { label, surface, typing } = COMMANDS.find((command) => command.id === id)!;
+    const keys = [surface, typing].filter((key) => key !== null).map(keyName);
+    return `${label} (${keys.join(', while typing ')})`;
+  };
+</script>
+
+<!-- A press leaves the selection in the page as it is. -->
+<div
+  role="toolbar"
+  aria-label="Repairs of the chosen word"
+  tabindex="-1"
+  onmousedown={(event) => event.preventDefault()}
+>
+  {#each SIGNS as group, at (at)}
+    <span class="group">
+      {#each group as [id, sign] (id)}
+        <button title={titleOf(id)} aria-label={titleOf(id)} onclick={() => onCommand(id)}>{sign}</button>
+      {/each}
+    </span>
+  {/each}
+</div>
+
+<style>
+  [role='toolbar'] {
+    display: flex;
+    gap: 14px;
+    align-items: center;
+    height: 36px;
+    padding: 0 16px;
+    border-bottom: 1px solid var(--rule);
+    background: var(--paper);
+    overflow-x: auto;
+  }
+  .group {
+    display: flex;
+    gap: 1px;
+  }
+  button {
+    min-width: 28px;
+    height: 28px;
+    padding: 0 7px;
+    border-radius: 3px 9px 3px 9px;
+    color: var(--soft-ink);
+    font-size: 15px;
+    white-space: nowrap;
+  }
+  button:hover {
+    background: var(--pale-leaf);
+    color: var(--ink);
+  }
+</style>
