@@ -203,9 +203,7 @@ test('requests of the wrong shape are told what is wrong, and nothing comes of t
     [`${track}/retime`, 'POST'],
     [`${track}/sync-estimate`, 'POST'],
     [`${track}/checks`, 'GET'],
-    [`${track}/doubts`, 'GET'],
-    [`${track}/compare`, 'POST'],
-    [`${track}/export?format=docx`, 'GET']
+    [`${track}/export?format=ttml`, 'GET']
   ] as const) {
     expect(await problem(path, { method }), path).toEqual([422, 'not_supported']);
   }

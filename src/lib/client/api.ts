@@ -4,6 +4,7 @@ import { doubtSchema } from '$lib/core/doubts';
 import { CodedError } from '$lib/core/coded-error';
 import { editSchema, type ClientEdit } from '$lib/core/edits';
 import type { Term } from '$lib/core/expecting';
+import type { TranscriptOptions } from '$lib/core/formats';
 import type { Query } from '$lib/core/search';
 import type { Span } from '$lib/core/time';
 import { trackSchema, type Track } from '$lib/core/track';
@@ -369,7 +370,8 @@ export const api = {
     call(savedSchema, `/api/tracks/${trackId}/${kind}`, post(request)),
   recue: (trackId: string, rules: unknown): Promise<unknown> =>
     call(z.unknown(), `/api/tracks/${trackId}/recue`, post({ rules })),
-  exportUrl: (trackId: string, format: string): string => `/api/tracks/${trackId}/export?format=${format}`,
+  exportUrl: (trackId: string, format: string, { times, speakers }: TranscriptOptions): string =>
+    `/api/tracks/${trackId}/export?format=${format}&times=${Number(times)}&speakers=${Number(speakers)}`,
   mediaUrl: (recordingId: string): string => `/api/recordings/${recordingId}/media`
 };
 

@@ -2,6 +2,7 @@
 import { aroundHit, findHits, hitText, replaceHits, type Hit, type Query } from '$lib/core/search';
 import type { Word } from '$lib/core/track';
 import { api, type FoundInTrack } from './api';
+import { preferences } from './preferences.svelte';
 import type { Workspace } from './workspace.svelte';
 
 const NOTHING: readonly Hit[] = [];
@@ -12,8 +13,6 @@ export class Finder {
   replacement = $state('');
   /** Whether the field to type in has been asked for. */
   isAsked = $state(false);
-  /** Whether hits are marked: only while they are looked at. */
-  isOpen = $state(false);
   at = $state(-1);
   elsewhere: readonly FoundInTrack[] | null = $state.raw(null);
   failure: string | null = $state(null);
@@ -23,9 +22,12 @@ export class Finder {
   }
 
   readonly #words: readonly Word[] = $derived.by(() => this.#workspace.session.track.words);
-  readonly hits: readonly Hit[] = $derived.by(() => (this.isOpen ? findHits(this.#words, this.query) : NOTHING));
-  readonly hitIds: readonly string[] = $derived.by(() =>
-    this.hits.flatMap((hit) => this.#words.slice(hit.from, hit.from + hit.count).map((word) => word.id))
+  /** Only while they are looked at. */
+  readonly hits: readonly Hit[] = $derived.by(() =>
+    preferences.readPanel === 'find' ? findHits(this.#words, this.query) : NOTHING
+  );
+  readonly hitIds: ReadonlySet<string> = $derived.by(
+    () => new Set(this.hits.flatMap((hit) => this.#words.slice(hit.from, hit.from + hit.count).map((word) => word.id)))
   );
   readonly current: Hit | null = $derived.by(() => this.hits[this.at] ?? null);
 
@@ -49,6 +51,7 @@ export class Finder {
     const hit = this.hits[at];
     if (hit === undefined) return;
     this.at = at;
+    this.#workspace.doubts.leave();
     const run = this.#words.slice(hit.from, hit.from + hit.count);
     this.#workspace.chooseWords(run.map((word) => word.id));
     this.#workspace.player.seek(run[0]!.startMs);

@@ -154,6 +154,7 @@ export class Workspace {
 
   chooseWord(word: Word | undefined): void {
     if (word === undefined) return;
+    this.doubts.leave();
     this.chooseWords([word.id]);
     this.player.seek(word.startMs);
   }

@@ -48,12 +48,12 @@ async function readPronunciations(): Promise<Map<string, Phones>> {
 /** Remembers how words of one language are said; forms are those of `spokenForms`. */
 export class Pronouncer {
   readonly #voice: string;
-  #known: Promise<Map<string, Phones>>;
+  readonly #known: Promise<Map<string, Phones>>;
 
   constructor(language: string) {
     const isEnglish = isSameLanguage(language, 'en');
     this.#voice = isEnglish ? 'en-us' : language.toLowerCase().split('-')[0]!;
-    this.#known = isEnglish ? readPronunciations() : Promise.resolve(new Map());
+    this.#known = isEnglish ? readPronunciations() : Promise.resolve(new Map<string, Phones>());
   }
 
   /** How each of the forms is said; asks the synthesiser once for all that are new. */

@@ -3,3 +3,10 @@ export { exportFileName } from './file-name';
 export { startParagraphs, trackFromFile, type ImportOptions } from './import';
 export { formatSrt, parseSrt } from './srt';
 export { cueSettings, formatWebVtt, parseWebVtt, placementFromSettings, placementSettings } from './webvtt';
+export {
+  formatTranscriptHtml,
+  formatTranscriptText,
+  transcriptOf,
+  type TranscriptOptions,
+  type TranscriptParagraph
+} from './transcript';

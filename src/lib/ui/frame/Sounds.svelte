@@ -57,7 +57,7 @@
       class="field"
       list="sound-palette"
       placeholder="what is it?"
-      {@attach (element) => element.focus()}
+      {@attach (element: HTMLInputElement) => element.focus()}
       onkeydown={(event) => {
         if (event.key === 'Enter') workspace.describeSound(event.currentTarget.value, atMs);
         if (event.key !== 'Enter' && event.key !== 'Escape') return;

@@ -2,6 +2,7 @@
   import Pause from '@lucide/svelte/icons/pause';
   import Play from '@lucide/svelte/icons/play';
   import { formatClock } from '$lib/core/time';
+  import { preferences } from '$lib/client/preferences.svelte';
   import { useWorkspace } from '$lib/client/workspace.svelte';
   import type { Snippet } from 'svelte';
 
@@ -25,7 +26,7 @@
 <footer aria-label="Transport">
   <button
     class="play"
-    onclick={() => player.toggle()}
+    onclick={() => workspace.togglePlay()}
     aria-label={player.isPlaying ? 'Pause' : 'Play'}
     title={player.isPlaying ? 'Pause (Space)' : 'Play (Space)'}
   >
@@ -41,6 +42,17 @@
       {#each [0.5, 0.6, 0.7, 0.8, 0.9, 1, 1.1, 1.2, 1.3, 1.4, 1.5, 1.6, 1.7, 1.8, 1.9, 2] as rate (rate)}<option
           value={rate}>{rate.toFixed(1)}×</option
         >{/each}
+    </select>
+  </label>
+  <label class="soft" title="Where the playhead goes when it is paused"
+    >on pause
+    <select
+      class="speed"
+      value={preferences.backOnPauseMs}
+      onchange={(event) => preferences.set({ backOnPauseMs: Number(event.currentTarget.value) })}
+    >
+      <option value={0}>stay</option>
+      {#each [500, 1000, 2000, 3000] as backMs (backMs)}<option value={backMs}>−{backMs / 1000} s</option>{/each}
     </select>
   </label>
   <button

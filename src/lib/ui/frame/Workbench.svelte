@@ -89,16 +89,18 @@
     <aside aria-label="Picture and cue">
       <Picture />
       {#if !wide && place !== 'hand-over'}
-        {#if workspace.proposals[0] !== undefined && TIMING.includes(place)}
-          <Proposal proposal={workspace.proposals[0]} onChange={() => workspace.loadProposals()} />
-        {/if}
-        {#if workspace.passage !== null}<HearAgain passage={workspace.passage} />{/if}
-        {#if place === 'read'}
-          <Panel {onCommand} />
-        {:else}
-          <CueCard {onCommand} />
-          <Sounds />
-        {/if}
+        <div class="beside">
+          {#if workspace.proposals[0] !== undefined && TIMING.includes(place)}
+            <Proposal proposal={workspace.proposals[0]} onChange={() => workspace.loadProposals()} />
+          {/if}
+          {#if workspace.passage !== null}<HearAgain passage={workspace.passage} />{/if}
+          {#if place === 'read'}
+            <Panel {onCommand} />
+          {:else}
+            <CueCard {onCommand} />
+            <Sounds />
+          {/if}
+        </div>
       {/if}
     </aside>
   </main>
@@ -162,9 +164,18 @@
     flex-direction: column;
     gap: 16px;
     min-height: 0;
-    padding: 14px 16px;
+    padding: 14px 16px 0;
     border-left: 1px solid var(--rule);
     background: var(--paper);
+  }
+  /* The picture stays in sight. */
+  .beside {
+    display: flex;
+    flex-direction: column;
+    gap: 16px;
+    min-height: 0;
+    margin: 0 -16px;
+    padding: 2px 16px 14px;
     overflow-y: auto;
   }
   /* Where the picture is what is worked on, the same element stands large on the left. */

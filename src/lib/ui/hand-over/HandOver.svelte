@@ -1,7 +1,7 @@
 <script lang="ts">
   import Download from '@lucide/svelte/icons/download';
   import { onMount, untrack } from 'svelte';
-  import { exportFileName, formatSrt, formatWebVtt } from '$lib/core/formats';
+  import { exportFileName, formatSrt, formatTranscriptText, formatWebVtt } from '$lib/core/formats';
   import { api } from '$lib/client/api';
   import { useWorkspace } from '$lib/client/workspace.svelte';
 
@@ -12,11 +12,21 @@
     { id: 'vtt', name: 'WebVTT', about: 'for players on web pages: carries voices and places', write: formatWebVtt },
     { id: 'srt', name: 'SRT', about: 'for nearly everything else: text and times only', write: formatSrt }
   ] as const;
-  let format = $state.raw<(typeof FORMATS)[number]>(FORMATS[0]);
+  const TRANSCRIPTS = [
+    { id: 'txt', name: 'Text' },
+    { id: 'html', name: 'Web page' },
+    { id: 'docx', name: 'DOCX' },
+    { id: 'pdf', name: 'PDF' }
+  ] as const;
+  let format = $state.raw<(typeof FORMATS)[number] | (typeof TRANSCRIPTS)[number]>(FORMATS[0]);
+  let options = $state.raw({ times: true, speakers: true });
   let panel = $state<HTMLElement | undefined>();
 
   const MOST_SHOWN = 200_000;
-  const text = $derived(format.write(workspace.track));
+  const text = $derived(
+    'write' in format ? format.write(workspace.track) : formatTranscriptText(workspace.track, options)
+  );
+  const isEmpty = $derived('write' in format ? workspace.track.cues.length === 0 : text === '');
   const name = $derived(exportFileName(recording.title, session.track.language, format.id));
 
   /** The file is the server's: what is still on its way there goes first. */
@@ -51,20 +61,42 @@
       >
     {/each}
   </div>
+  <div class="transcripts" role="radiogroup" aria-label="Transcript to be read">
+    <span class="soft">To be read:</span>
+    {#each TRANSCRIPTS as one (one.id)}
+      <button class="act" role="radio" aria-checked={one === format} onclick={() => (format = one)}>{one.name}</button>
+    {/each}
+    {#if !('write' in format)}
+      <label
+        ><input
+          type="checkbox"
+          checked={options.times}
+          onchange={(event) => (options = { ...options, times: event.currentTarget.checked })}
+        /> with times</label
+      >
+      <label
+        ><input
+          type="checkbox"
+          checked={options.speakers}
+          onchange={(event) => (options = { ...options, speakers: event.currentTarget.checked })}
+        /> with speakers</label
+      >
+    {/if}
+  </div>
   <div class="file">
     <span class="mono" data-testid="file-name">{name}</span>
     <span class="soft">{workspace.track.cues.length} cues</span>
-    {#if workspace.track.cues.length > 0}
+    {#if !isEmpty}
       <a
         class="act filled"
-        href={api.exportUrl(session.trackId, format.id)}
+        href={api.exportUrl(session.trackId, format.id, options)}
         download={name}
         onclick={(event) => void download(event)}><Download size={16} /> Download</a
       >
     {/if}
   </div>
-  {#if workspace.track.cues.length === 0}
-    <p class="soft none">There are no cues to hand over yet.</p>
+  {#if isEmpty}
+    <p class="soft none">There is nothing to hand over yet.</p>
   {:else}
     <!-- It scrolls. -->
     <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
@@ -78,7 +110,7 @@
 <style>
   .panel {
     display: grid;
-    grid-template-rows: auto auto minmax(0, 1fr);
+    grid-template-rows: auto auto auto minmax(0, 1fr);
     gap: 16px;
     height: 100%;
     padding: 26px 40px 0;
@@ -130,5 +162,19 @@
     color: var(--ink);
     font: 14px/1.5 var(--mono);
     user-select: text;
+  }
+  .transcripts {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: center;
+    gap: 8px;
+  }
+  .transcripts [aria-checked='true'] {
+    border-color: var(--leaf);
+    background: var(--pale-leaf);
+    font-weight: 600;
+  }
+  .transcripts label {
+    margin-left: 8px;
   }
 </style>

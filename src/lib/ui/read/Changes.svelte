@@ -109,7 +109,7 @@
       <strong>{percent(all.wordErrorRate)}</strong> of the words were wrong: {all.substitutions} others, {all.deletions} missing,
       {all.insertions} too many of {all.words}. <span class="soft">{corrected} corrected by hand.</span>
     </p>
-    <ErrorChart stretches={byTime} onChoose={(startMs) => workspace.seek(startMs)} />
+    <ErrorChart stretches={byTime} onChoose={(startMs: number) => workspace.seek(startMs)} />
     {#if bySpeaker.length > 1}
       <table>
         <thead><tr><th>Speaker</th><th>Words</th><th>Wrong</th></tr></thead>

@@ -15,6 +15,7 @@
   $effect(() => {
     if (canvas === undefined) return;
     const style = getComputedStyle(canvas);
+    Chart.defaults.font.family = style.fontFamily;
     const colour = (name: string): string => style.getPropertyValue(name).trim();
     const chart = new Chart(canvas, {
       type: 'bar',

@@ -12,10 +12,6 @@
   const MOST_LISTED = 60;
 
   $effect(() => {
-    finder.isOpen = true;
-    return () => (finder.isOpen = false);
-  });
-  $effect(() => {
     if (!finder.isAsked || field === undefined) return;
     untrack(() => (finder.isAsked = false));
     field.focus();

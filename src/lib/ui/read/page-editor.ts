@@ -222,8 +222,8 @@ export class PageEditor {
     if (ranges[0] !== undefined && follow) this.#scrollTo(ranges[0]);
   }
 
-  showHits(wordIds: readonly string[]): void {
-    this.#hits = new Set(wordIds);
+  showHits(wordIds: ReadonlySet<string>): void {
+    this.#hits = wordIds;
     this.#paintVisible();
   }
 

@@ -55,6 +55,7 @@
       const isWanted =
         geometry.density === 'close' ||
         word.id === workspace.wordId ||
+        workspace.finder.hitIds.has(word.id) ||
         doubt(word) > 0 ||
         Math.abs(word.startMs - nearMs) < 2500;
       if (isWanted) mine.push(word);
@@ -168,6 +169,7 @@
           <span
             class="word"
             class:chosen={word.id === workspace.wordId}
+            class:hit={workspace.finder.hitIds.has(word.id)}
             class:sound={word.kind === 'sound'}
             style:left="{x}px"
             style:top="{level * geometry.words.level}px"
@@ -333,6 +335,9 @@
     height: 2px;
     border-radius: 1px;
     background: var(--straw);
+  }
+  .word.hit {
+    background-color: color-mix(in oklab, var(--straw), transparent 65%);
   }
   .word.sound {
     font-style: italic;
