@@ -222,6 +222,24 @@ export class Workspace {
     this.giveTo(speakers[(at + 1) % speakers.length]!.id);
   }
 
+  /** The paragraph in hand begins a word earlier or later; the word that changes sides changes its speaker with it. */
+  moveBoundary(by: 1 | -1): void {
+    const { words } = this.track;
+    const run = this.#paragraphInHand();
+    const from = run[0] === undefined ? 0 : lookUp(this.track).wordAt.get(run[0].id)!;
+    const [first, moved] = [words[from], by < 0 ? words[from - 1] : words[from]];
+    const next = words[from + by];
+    if (first === undefined || moved === undefined || next === undefined || from === 0 || (by > 0 && run.length < 2))
+      return this.say('There is no word to move over that boundary.');
+    const speakerId = by < 0 ? first.speakerId : words[from - 1]!.speakerId;
+    this.session.edit(
+      { type: 'setParagraph', wordId: first.id, starts: false },
+      { type: 'setParagraph', wordId: next.id, starts: true },
+      { type: 'setSpeaker', wordIds: [moved.id], speakerId }
+    );
+    this.say(`The paragraph begins with “${next.text}” now.`);
+  }
+
   /** Plays, or pauses and goes back as far as is wanted. */
   togglePlay(): void {
     const { player } = this;
@@ -435,12 +453,17 @@ export class Workspace {
     this.say(`${words.length} words are ${track.speakers.find((one) => one.id === id)?.name ?? name}’s now.`);
   }
 
+  /** What is selected, else the paragraph in hand. */
   #wordsInHand(): readonly Word[] {
+    const selected = this.#runOf(this.surface?.selectedWords?.() ?? []);
+    return selected.length > 0 ? selected : this.#paragraphInHand();
+  }
+
+  #paragraphInHand(): readonly Word[] {
     const { words } = this.track;
     const { wordAt } = lookUp(this.track);
-    const selected = this.#runOf(this.surface?.selectedWords?.() ?? []);
-    if (selected.length > 0) return selected;
-    const at = this.wordId === null ? undefined : wordAt.get(this.wordId);
+    const id = this.surface?.wordAtCaret?.() ?? this.wordId ?? this.spokenWordId;
+    const at = id === null ? undefined : wordAt.get(id);
     if (at === undefined) return [];
     const from = words.findLastIndex((word, place) => place <= at && word.startsParagraph);
     const to = words.findIndex((word, place) => place > at && word.startsParagraph);

@@ -96,6 +96,22 @@ const table = [
     places: PAGE
   },
   {
+    id: 'beginEarlier',
+    label: 'Begin the paragraph a word earlier',
+    group: 'Repairs',
+    surface: 'Shift+ArrowLeft',
+    typing: 'Alt+Shift+ArrowLeft',
+    places: PAGE
+  },
+  {
+    id: 'beginLater',
+    label: 'Begin the paragraph a word later',
+    group: 'Repairs',
+    surface: 'Shift+ArrowRight',
+    typing: 'Alt+Shift+ArrowRight',
+    places: PAGE
+  },
+  {
     id: 'nextSpeaker',
     label: 'The paragraph is the next speaker’s',
     group: 'Repairs',

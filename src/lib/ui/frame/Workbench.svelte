@@ -169,8 +169,12 @@
     background: var(--paper);
   }
   /* The picture stays in sight. */
+  aside > :global(:first-child) {
+    flex: none;
+  }
   .beside {
     display: flex;
+    flex: 1;
     flex-direction: column;
     gap: 16px;
     min-height: 0;

@@ -147,6 +147,8 @@
         if (at.add() !== null) at.surface?.enter();
       },
       remove: () => at.remove(),
+      beginEarlier: () => at.moveBoundary(-1),
+      beginLater: () => at.moveBoundary(1),
       nextSpeaker: () => at.giveToNextSpeaker(),
       describeSound: () => (at.describingMs = player.nowMs),
       nextDoubt: () => stepDoubt(at, 1),

@@ -1,0 +1,163 @@
+/** From the draft to the right words: doubts, repairs, finding, versions, by the keyboard. */
+import { readFileSync } from 'node:fs';
+import { expect, test } from '@playwright/test';
+import { correctByKeys } from './correcting';
+import { ask, checkAccessible, saved, send, startDemo, until, watchConsole } from './support';
+
+let server: Awaited<ReturnType<typeof startDemo>>;
+test.beforeAll(async () => {
+  server = await startDemo();
+});
+test.afterAll(() => server.stop());
+
+const readUrl = (): string =>
+  `${server.url}/recordings/${server.interview.recordingId}/tracks/${server.interview.trackId}/read`;
+const textNow = async (): Promise<string> => {
+  const { words } = (await ask(server, `/api/tracks/${server.interview.trackId}`)).body.track;
+  return words.map((word: { text: string }) => word.text).join(' ');
+};
+
+test('the doubts are gone through with number keys, remembered, and the same is done for those alike', async ({
+  page
+}) => {
+  watchConsole(page);
+  await page.goto(readUrl());
+  const left = page.getByTestId('doubts-left');
+  await expect(left).toHaveText(/^\d+ left$/);
+  const count = Number(/\d+/.exec((await left.textContent())!)![0]);
+  await checkAccessible(page);
+
+  await page.keyboard.press('n');
+  await expect(page.getByText('The recogniser was unsure')).toBeVisible();
+  await expect(page.getByText(`1 of ${count}`)).toBeVisible();
+  await expect(page.getByText('loop on')).toBeVisible();
+  await checkAccessible(page);
+  await page.keyboard.press('k');
+  await expect(left).toHaveText(`${count - 1} left`);
+  await expect(page.getByText('1 looked at and kept')).toBeVisible();
+
+  // "when's" is in truth "When the": the first candidate is near enough to be taken, and undone.
+  const before = await textNow();
+  await page.keyboard.press('n');
+  const offered = (await page.locator('ol[aria-label="What may be meant"] li').first().textContent())!
+    .replace(/^\s*1\s*/, '')
+    .trim();
+  await page.keyboard.press('1');
+  await expect(left).toHaveText(`${count - 2} left`);
+  await saved(page);
+  expect(await textNow()).not.toBe(before);
+  expect(await textNow()).toContain(offered);
+  await page.keyboard.press('Control+z');
+  await expect.poll(textNow).toBe(before);
+
+  // Looked at once, it is not offered again, also after the page is opened anew.
+  await page.reload();
+  await expect(page.getByText('1 looked at and kept')).toBeVisible();
+});
+
+test('repairs act on the word that is chosen, and by Alt while typing; each is one step to undo', async ({ page }) => {
+  watchConsole(page);
+  await page.goto(readUrl());
+  const paper = page.getByTestId('page');
+  await expect(paper).toContainText('twice she can talk are the same length');
+  const before = await textNow();
+  await page.getByText('twice she').click();
+  // Somewhere in that line: the word "twice" is found by its letters.
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('/');
+  await page.keyboard.type('twice');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('.');
+  await expect(paper).toContainText('thing twice. She can talk');
+  await page.keyboard.press(',');
+  await expect(paper).toContainText('thing twice, she can talk');
+  await page.keyboard.press('Enter');
+  await expect(paper).toBeFocused();
+  await page.keyboard.press('Alt+c');
+  await expect(paper).toContainText('thing Twice, she can talk');
+  // The caret stayed where it was.
+  await page.keyboard.type('very ');
+  await expect(paper).toContainText('thing very Twice, she can talk');
+  await page.keyboard.press('Escape');
+  await saved(page);
+  for (let step = 0; step < 4; step++) await page.keyboard.press('Control+z');
+  await expect.poll(textNow).toBe(before);
+
+  await page.keyboard.press('t');
+  await page.getByPlaceholder('what is it?').first().fill('ticking');
+  await page.keyboard.press('Enter');
+  await expect(paper).toContainText('[ticking]');
+  await page.keyboard.press('Control+z');
+  await expect(paper).not.toContainText('[ticking]');
+});
+
+test('a text is found in all its places and written over at once, and one undo brings all back', async ({ page }) => {
+  watchConsole(page);
+  await page.goto(readUrl());
+  await expect(page.getByTestId('page')).toContainText('Merrowby');
+  const before = await textNow();
+  await page.keyboard.press('/');
+  await page.keyboard.type('clock');
+  await expect(page.getByTestId('hits')).toHaveText('5 places in this track');
+  await expect.poll(() => page.evaluate(() => [...(CSS.highlights.get('page-hit') ?? [])].length)).toBeGreaterThan(2);
+  await checkAccessible(page);
+  await page.getByLabel('Write instead').fill('timepiece');
+  await page.getByRole('button', { name: 'Everywhere (5)' }).press('Enter');
+  await expect(page.getByTestId('hits')).toHaveText('It stands nowhere in this track.');
+  await saved(page);
+  expect(await textNow()).toBe(before.replaceAll('clock', 'timepiece'));
+  await page.keyboard.press('Escape');
+  await page.getByTestId('page').press('Control+z');
+  await expect.poll(textNow).toBe(before);
+  // By its sound, over two words.
+  await page.getByLabel('Find', { exact: true }).fill('esscape mint');
+  await page.getByLabel('Sounds like it').check();
+  await expect(page.getByTestId('hits')).toHaveText('1 place in this track');
+});
+
+test('what changed since the draft is told with its errors, and a version is gone back to', async ({ page }) => {
+  watchConsole(page);
+  await page.goto(readUrl());
+  await page.getByRole('tab', { name: 'Changes' }).press('Enter');
+  await expect(page.getByTestId('draft-errors')).toContainText('of the words were wrong');
+  await expect(page.getByRole('list', { name: 'Changes' })).toContainText('narrow be glad it');
+  await checkAccessible(page);
+  const before = await textNow();
+  await page.getByLabel('Name of this version').fill('As it stands');
+  await page.keyboard.press('Enter');
+  await expect(page.getByLabel('From')).toContainText('As it stands');
+  await page.getByRole('button', { name: 'Go back to “Draft”' }).press('Enter');
+  await expect(page.getByTestId('page')).toContainText('narrow be glad it');
+  await page.getByTestId('page').press('Control+z');
+  await expect.poll(textNow).toBe(before);
+});
+
+test('a real draft is brought to what was spoken by keys alone', async ({ page }) => {
+  test.setTimeout(600_000);
+  watchConsole(page);
+  const scripts = JSON.parse(readFileSync('demo/scripts.json', 'utf8'));
+  // The beginning of the talk: as much as tells whether every kind of error can be put right.
+  const reference: string = scripts.talk.parts
+    .slice(0, 3)
+    .map((part: { text: string }) => part.text)
+    .join(' ');
+  const { recordings } = (await ask(server, '/api/recordings')).body;
+  const talk = recordings.find((one: { title: string }) => one.title === scripts.talk.title);
+  const asked = await send(server, `/api/recordings/${talk.id}/transcriptions`, {
+    ...{ engine: 'pocketsphinx-en-us', language: 'en', figures: false, fromMs: 0, toMs: 30_000 }
+  });
+  const { body } = await until(
+    () => ask(server, `/api/jobs/${asked.body.job.id}`),
+    (answer) => !['queued', 'running'].includes(answer.body.job.state as string)
+  );
+  const { trackId } = body.job.result;
+  await page.goto(`${server.url}/recordings/${talk.id}/tracks/${trackId}/read`);
+  const { keys, errors } = await correctByKeys(page, server, { trackId, reference });
+  expect(errors).toBeGreaterThan(5);
+  expect(keys).toBeGreaterThan(errors);
+  const { words } = (await ask(server, `/api/tracks/${trackId}`)).body.track;
+  expect(words.map((word: { text: string }) => word.text).join(' ')).toContain(
+    'So something has to let it down slowly'
+  );
+});
