@@ -5,6 +5,7 @@ import { browserRows } from './browser';
 import { coreRows } from './core';
 import { draftRows } from './draft';
 import { hearingRows } from './hearing';
+import { readingRows } from './reading';
 import { soundRows } from './sound';
 import { formatTable, type Row } from './table';
 
@@ -13,6 +14,7 @@ const GROUPS: Readonly<Record<string, () => Row[] | Promise<Row[]>>> = {
   hearing: hearingRows,
   draft: draftRows,
   sound: soundRows,
+  reading: readingRows,
   browser: browserRows
 };
 const asked = process.argv.slice(2).filter((name) => name in GROUPS);

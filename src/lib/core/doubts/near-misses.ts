@@ -19,12 +19,20 @@ export interface NearMiss {
 /** How words are said, as the terms' are: phones of the CMU set; none for what cannot be spoken. */
 export type Pronounce = (form: string) => readonly string[];
 
-/** What is farther away was not meant. Short terms sound like much else. */
-const FARTHEST = { short: 0.5, long: 0.64, shortPhones: 4, longPhones: 9 };
+/**
+ * What is farther away was not meant: short terms sound like much else, and a recogniser that is sure of other words is
+ * believed a little. Fitted (logistic regression) to what a recogniser made of 55 names in five talks; how it does on
+ * others is in docs/bench.md.
+ */
+const FARTHEST = { most: 0.728, byPhone: 0.62, bySure: 0.14 };
+/** So near it is offered wherever it stands. */
+const SURELY_NEAR = 0.35;
+/** Of what is less near, the nearest of each term: so many, and one more for as many words. */
+const LESS_NEAR = { atLeast: 3, oneMoreForWords: 1500 };
 /** A term is heard as no more words than its own and so many. */
 const MORE_WORDS = 3;
-/** A recogniser that is sure of other words is believed a little. */
-const SURE_WEIGHT = 0.2;
+/** Shorter ones sound like too much. */
+const LEAST_PHONES = 3;
 
 interface Stream {
   readonly phones: Uint8Array;
@@ -51,33 +59,61 @@ export function findNearMisses(words: readonly Word[], terms: readonly Term[], p
     return number;
   };
   const stream = streamOf(words, pronounce, numberOf);
-  const found = terms.flatMap((term) => {
-    const forms = spokenForms(term.soundsLike ?? term.text);
-    const phones = forms.flatMap((form) => [...pronounce(form)]);
-    if (phones.length < 3) return [];
-    return runsLike(stream, phones, names, spokenForms(term.text).length + MORE_WORDS).flatMap(({ from, to, cost }) => {
-      const run = words.slice(from, to);
-      const weight = phones.reduce((sum, phone) => sum + phoneWeight(phone), 0);
-      const distance = cost / weight;
-      const isRight = run.map((word) => bareTerm(word.text)).join(' ') === bareTerm(term.text);
-      const confidence = run.reduce((sum, word) => sum + (word.confidence ?? 1), 0) / run.length;
-      const isByHand = run.every((word) => word.correctedAt !== null);
-      if (!isRight && (isByHand || distance + SURE_WEIGHT * confidence > farthest(phones.length))) return [];
-      return [{ from, count: to - from, term, distance, isRight }];
-    });
-  });
+  const found = terms.flatMap((term) => candidatesFor(term, words, stream, { names, pronounce }));
   // What stands as it should keeps its words from being taken for another term, or for itself and a neighbour.
-  return withoutOverlaps(found).filter(({ isRight }) => !isRight);
+  const apart = withoutOverlaps(found).filter(({ isRight }) => !isRight);
+  return nearestOfEach(apart, words.length).map(({ from, count, term, distance }) => ({ from, count, term, distance }));
+}
+
+interface CandidateRun extends NearMiss {
+  /** The term stands there as it should. */
+  readonly isRight: boolean;
+}
+
+/** Every run that is near enough to a term, overlapping ones too. */
+function candidatesFor(
+  term: Term,
+  words: readonly Word[],
+  stream: Stream,
+  { names, pronounce }: { readonly names: readonly string[]; readonly pronounce: Pronounce }
+): CandidateRun[] {
+  const phones = spokenForms(term.soundsLike ?? term.text).flatMap((form) => [...pronounce(form)]);
+  if (phones.length < LEAST_PHONES) return [];
+  const weight = phones.reduce((sum, phone) => sum + phoneWeight(phone), 0);
+  const mostWords = spokenForms(term.text).length + MORE_WORDS;
+  return runsLike(stream, phones, names, mostWords).flatMap(({ from, to, cost }) => {
+    const run = words.slice(from, to);
+    const isRight = run.map((word) => bareTerm(word.text)).join(' ') === bareTerm(term.text);
+    const confidence = run.reduce((sum, word) => sum + (word.confidence ?? 1), 0) / run.length;
+    const isByHand = run.every((word) => word.correctedAt !== null);
+    const distance = cost / weight;
+    if (!isRight && (isByHand || distance > farthest(phones.length, confidence))) return [];
+    return [{ from, count: to - from, term, distance, isRight }];
+  });
+}
+
+/** All that are surely near, and of each term the nearest of the rest: long texts sound like anything somewhere. */
+function nearestOfEach<M extends NearMiss>(misses: readonly M[], wordCount: number): M[] {
+  const most = LESS_NEAR.atLeast + Math.floor(wordCount / LESS_NEAR.oneMoreForWords);
+  const kept = new Map<Term, number>();
+  const isKept = new Set(
+    misses
+      .toSorted((one, other) => one.distance - other.distance)
+      .filter(({ term, distance }) => {
+        if (distance <= SURELY_NEAR) return true;
+        const count = kept.get(term) ?? 0;
+        kept.set(term, count + 1);
+        return count < most;
+      })
+  );
+  return misses.filter((miss) => isKept.has(miss));
 }
 
 /** A term as it stands in text, its case kept, the punctuation around it not. */
 const bareTerm = (text: string): string => text.replace(/^[^\p{L}\p{N}]+|[^\p{L}\p{N}]+$|['’]s(?=[^\p{L}]*$)/gu, '');
 
-function farthest(phones: number): number {
-  const { short, long, shortPhones, longPhones } = FARTHEST;
-  const share = Math.min(1, Math.max(0, (phones - shortPhones) / (longPhones - shortPhones)));
-  return short + share * (long - short);
-}
+const farthest = (phones: number, confidence: number): number =>
+  FARTHEST.most - FARTHEST.byPhone / phones - FARTHEST.bySure * confidence;
 
 function streamOf(words: readonly Word[], pronounce: Pronounce, numberOf: (phone: string) => number): Stream {
   const said = words.map((word) =>
@@ -114,7 +150,7 @@ function runsLike(
   const substitution = term.map((phone) => Float64Array.from(names, (name) => phoneDistance(phone, name)));
   const deletion = Float64Array.from(term, phoneWeight);
   const insertion = Float64Array.from(names, phoneWeight);
-  const limit = deletion.reduce((sum, weight) => sum + weight, 0) * farthest(rows);
+  const limit = deletion.reduce((sum, weight) => sum + weight, 0) * farthest(rows, 0);
   // A column holds, for each prefix of the term, the least cost of a run that ends here, and where that began.
   const costs = new Float64Array(rows + 1).fill(FAR);
   const froms = new Int32Array(rows + 1);

@@ -90,9 +90,9 @@ function keysOf(text: string): readonly string[] {
   return known;
 }
 
-/** Where vowels begin a word within a run, its key has an A that the whole has not. */
-const joinKeys = (run: readonly string[]): string =>
-  run.map((key, at) => (at === 0 ? key : key.replace(/^A/, ''))).join('');
+/** A key behind another: where a vowel begins the word, it has an A that the whole has not. */
+const appended = (key: string, next: string): string => key + (next.startsWith('A') ? next.slice(1) : next);
+const joinKeys = (run: readonly string[]): string => run.slice(1).reduce(appended, run[0] ?? '');
 
 const CORE = /[\p{L}\p{N}](?:.*[\p{L}\p{N}])?/su;
 
@@ -102,7 +102,7 @@ function findSounding(words: readonly Word[], wanted: string): Hit[] {
   const others = parts.map((part) => keysOf(part).at(-1)!);
   const targets = new Set([joinKeys(first), joinKeys(others)]);
   targets.delete('');
-  const longest = Math.max(0, ...[...targets].map((target) => target.length));
+  const wantedKeys = [...targets];
   const hits: Hit[] = [];
   for (let from = 0; from < words.length; from++) {
     let found = 0;
@@ -112,9 +112,9 @@ function findSounding(words: readonly Word[], wanted: string): Hit[] {
       if (word.kind === 'hole') break;
       const own = keysOf(word.text)[0]!;
       if (count === 1 && own === '') break;
-      key = joinKeys(key === '' ? [own] : [key, own]);
-      if (key.length > longest) break;
+      key = count === 1 ? own : appended(key, own);
       if (targets.has(key)) found = count;
+      else if (!wantedKeys.some((target) => target.startsWith(key))) break;
     }
     if (found === 0) continue;
     const [head, tail] = [CORE.exec(words[from]!.text), CORE.exec(words[from + found - 1]!.text)];

@@ -131,7 +131,7 @@
     font-weight: 700;
   }
   .reason span:first-child {
-    color: var(--straw);
+    color: color-mix(in oklab, var(--straw), var(--ink) 25%);
     font-weight: 700;
   }
   .sentence {
