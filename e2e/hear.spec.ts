@@ -113,6 +113,7 @@ test('names are found in notes; two voices are told apart, named once and everyw
   await page.getByRole('combobox', { name: 'Voices', exact: true }).selectOption('2');
   await page.getByRole('button', { name: 'Hear it' }).click();
   await page.getByRole('link', { name: 'Read it' }).click({ timeout: 90_000 });
+  await page.getByRole('tab', { name: 'Outline' }).click();
   await page.getByRole('textbox', { name: 'Name of Speaker 2' }).fill('Tobin');
   await page.keyboard.press('Enter');
   const paragraphs = page.getByTestId('page').locator('p');

@@ -117,6 +117,7 @@ test('hesitations are left out in one go and shown again; a loud sound without a
   const path = `/api/recordings/${body.recording.id}/tracks`;
   const { track } = (await send(server, path, { format: 'srt', language: 'en', content })).body;
   await page.goto(`${server.url}/recordings/${body.recording.id}/tracks/${track.id}/read`);
+  await page.getByRole('tab', { name: 'Outline' }).click();
   await page.getByRole('button', { name: 'Leave them out' }).click();
   const lines = async () => (await ask(server, `/api/tracks/${track.id}`)).body.track.cues[0].lines.join(' ');
   await saved(page);

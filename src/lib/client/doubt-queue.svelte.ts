@@ -28,6 +28,8 @@ export class DoubtQueue {
   failure: string | null = $state(null);
   currentKey: string | null = $state(null);
   #last: Decision | null = $state.raw(null);
+  readonly #said = new WeakMap<Doubt, string>();
+  readonly #seen = new WeakMap<Doubt, readonly Word[]>();
 
   constructor(workspace: Workspace) {
     this.#workspace = workspace;
@@ -36,7 +38,7 @@ export class DoubtQueue {
   /** Those whose words still say what they said. */
   readonly open: readonly Doubt[] = $derived.by(() => {
     const { track } = this.#workspace.session;
-    return this.#found.filter((doubt) => isStill(track, doubt));
+    return this.#found.filter((doubt) => this.#isStill(track, doubt));
   });
   readonly at: number = $derived.by(() => this.open.findIndex((doubt) => doubt.key === this.currentKey));
   readonly current: Doubt | null = $derived.by(() => this.open[this.at] ?? null);
@@ -146,10 +148,26 @@ export class DoubtQueue {
     else this.show(next);
   }
 
+  /** A doubt's words without capitals and marks; they are the same as long as it is open. */
   #sayBare(doubt: Doubt): string {
-    return runOf(this.#workspace.track, doubt)
-      .map((word) => bareWord(word.text))
-      .join(' ');
+    let said = this.#said.get(doubt);
+    if (said === undefined) {
+      said = runOf(this.#workspace.track, doubt)
+        .map((word) => bareWord(word.text))
+        .join(' ');
+      this.#said.set(doubt, said);
+    }
+    return said;
+  }
+
+  /** Thousands are asked at every letter that is typed: words that are the same objects as before need no look. */
+  #isStill(track: Track, doubt: Doubt): boolean {
+    const run = runOf(track, doubt);
+    const seen = this.#seen.get(doubt);
+    if (seen !== undefined && run.length === seen.length && run.every((word, at) => word === seen[at])) return true;
+    if (!saysTheSame(run, doubt)) return false;
+    this.#seen.set(doubt, run);
+    return true;
   }
 }
 
@@ -171,8 +189,7 @@ const likeIn = (doubt: Doubt, candidate: Candidate): Candidate =>
 const runOf = (track: Track, doubt: Doubt): readonly Word[] =>
   doubt.wordIds.map((id) => lookUp(track).findWord(id)).filter((word) => word !== undefined);
 
-function isStill(track: Track, doubt: Doubt): boolean {
-  const run = runOf(track, doubt);
+function saysTheSame(run: readonly Word[], doubt: Doubt): boolean {
   if (run.length !== doubt.wordIds.length || doubtKey(doubt.reason, run) !== doubt.key) return false;
   if (doubt.reason === 'unsure') return run[0]!.confidence !== null && run[0]!.shown;
   return doubt.reason === 'hole' || run.every((word) => word.shown);

@@ -119,7 +119,7 @@ const hasSpeaker = (track: Track, id: string): boolean => track.speakers.some((s
 
 function findTaken(track: Track, ids: readonly string[]): string | undefined {
   const { wordAt, cueAt } = lookUp(track);
-  return ids.find((id, at) => wordAt.has(id) || cueAt.has(id) || ids.indexOf(id) !== at);
+  return ids.find((id, at) => wordAt.get(id) !== undefined || cueAt.get(id) !== undefined || ids.indexOf(id) !== at);
 }
 
 function changeWords(track: Track, ids: readonly string[], map: (word: Word) => Word): Changed {

@@ -32,10 +32,14 @@ describe('finding by id', () => {
       fc.property(anyTrack, fc.array(anyEditSeed, { minLength: 1, maxLength: 12 }), (first, seeds) => {
         let track: Track = first;
         for (const seed of seeds) {
+          const before = track;
           const done = applyEdit(track, editFromSeed(track, seed));
           if (done.ok) track = done.value.track;
           const { wordAt, cueAt, findWord, findCueOf } = lookUp(track);
-          expect([wordAt.size, cueAt.size]).toEqual([track.words.length, track.cues.length]);
+          // What was there before and is gone is found nowhere.
+          const ids = new Set([...track.words, ...track.cues].map(({ id }) => id));
+          for (const { id } of [...before.words, ...before.cues])
+            if (!ids.has(id)) expect([wordAt.get(id), cueAt.get(id)]).toEqual([undefined, undefined]);
           track.words.forEach((word, at) => {
             expect(wordAt.get(word.id)).toBe(at);
             expect(findWord(word.id)).toBe(word);
@@ -48,6 +52,21 @@ describe('finding by id', () => {
       }),
       { numRuns: 60 }
     );
+  });
+
+  test('far from where it was, and in lists that only share their ids', () => {
+    const listOf = (from: number, count: number): Track['words'] =>
+      Array.from({ length: count }, (_, at) =>
+        makeWord({ id: `w${from + at}`, text: 'tick', startMs: 0, endMs: 0, timing: 'heard' })
+      );
+    const whole = listOf(0, 2000);
+    const moved = [...listOf(5000, 400), ...whole.slice(0, 900), ...whole.slice(1000)];
+    const reversed = whole.toReversed();
+    for (const words of [whole, moved, reversed, whole]) {
+      const { wordAt } = lookUp({ words, cues: [] });
+      for (const at of [0, 399, 400, 1299, 1300, words.length - 1]) expect(wordAt.get(words[at]!.id)).toBe(at);
+    }
+    expect(lookUp({ words: moved, cues: [] }).wordAt.get('w950')).toBeUndefined();
   });
 
   test('the shown words of all cues are those of each', () => {
