@@ -143,14 +143,23 @@ function changeCue(track: Track, id: string, map: (cue: Cue) => Cue): Changed {
 const spliceWords = (track: Track, at: number, count: number, put: readonly Word[]): readonly Word[] =>
   splice(track.words, at, count, put);
 
+/** What a call takes at once without harm to the stack. */
+const MOST_ARGUMENTS = 1000;
+
 /** As `toSpliced`, for any number of items. */
 const splice = <T>(items: readonly T[], at: number, count: number, put: readonly T[]): readonly T[] =>
-  items.slice(0, at).concat(put, items.slice(at + count));
+  put.length < MOST_ARGUMENTS
+    ? items.toSpliced(at, count, ...put)
+    : items.slice(0, at).concat(put, items.slice(at + count));
 
-/** The words of a cue in place, timed by `settle`: by default spread anew in the cue where they are estimated. */
-function settleCue(words: readonly Word[], cue: Cue, settle = settleTimes): readonly Word[] {
+/**
+ * The words of a cue in place, timed by `settle`: by default spread anew in the cue where they are estimated. `near`: a
+ * place of one of its words, where it is known.
+ */
+function settleCue(words: readonly Word[], cue: Cue, settle = settleTimes, near = 0): readonly Word[] {
   if (cue.wordIds.length === 0) return words;
-  const from = words.findIndex((word) => word.id === cue.wordIds[0]);
+  let from = Math.max(0, near - cue.wordIds.length);
+  while (words[from]!.id !== cue.wordIds[0]) from++;
   const run = words.slice(from, from + cue.wordIds.length);
   const settled = settle(run, cue.startMs, cue.endMs);
   return settled.every((word, at) => word === run[at]) ? words : splice(words, from, run.length, settled);
@@ -219,7 +228,7 @@ function replaceWords(track: Track, edit: EditOf<'replaceWords'>): Changed {
     // A line that began with a word that is gone begins with what stands in its place.
     const lineStarts = cue.lineStarts.map((id) => (wordIds.includes(id) ? id : (standIn(id, old, run) ?? id)));
     const next = { ...cue, wordIds, lineStarts: [...new Set(lineStarts)].filter((id) => wordIds.includes(id)) };
-    words = settleCue(words, next, settleWritten);
+    words = settleCue(words, next, settleWritten, from);
     const whole = wordIds.map((id) => written.get(id) ?? findWord(id)!);
     cues = cues.with(at, { ...next, lineStarts: keptLineStarts(next, whole) });
   }
