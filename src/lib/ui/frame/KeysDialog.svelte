@@ -10,9 +10,12 @@
   let { isOpen, onClose }: Props = $props();
   let dialog = $state<HTMLDialogElement | undefined>();
 
+  /** One row stands for all number keys. */
+  const isListed = ({ id }: Command): boolean => !/^take[2-9]$/.test(id);
+  const nameOf = ({ id, label }: Command): string => (id === 'take1' ? 'Take a candidate: 1 to 9' : label);
   const groups = [...new Set(COMMANDS.map((command) => command.group))].map((group): [string, readonly Command[]] => [
     group,
-    COMMANDS.filter((command) => command.group === group)
+    COMMANDS.filter((command) => command.group === group && isListed(command))
   ]);
 
   $effect(() => {
@@ -47,7 +50,7 @@
           <tbody>
             {#each commands as command (command.id)}
               <tr>
-                <th scope="row">{command.label}</th>
+                <th scope="row">{nameOf(command)}</th>
                 <td
                   >{#if command.surface}<kbd class="key">{keyName(command.surface)}</kbd>{/if}</td
                 >

@@ -100,10 +100,11 @@
   {:else}
     <!-- It scrolls. -->
     <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-    <pre tabindex="0" aria-label="Preview of {name}" data-testid="preview">{text.slice(0, MOST_SHOWN)}{text.length >
-      MOST_SHOWN
-        ? '\n…'
-        : ''}</pre>
+    <pre
+      class:wrapped={!('write' in format)}
+      tabindex="0"
+      aria-label="Preview of {name}"
+      data-testid="preview">{text.slice(0, MOST_SHOWN)}{text.length > MOST_SHOWN ? '\n…' : ''}</pre>
   {/if}
 </div>
 
@@ -162,6 +163,9 @@
     color: var(--ink);
     font: 14px/1.5 var(--mono);
     user-select: text;
+  }
+  pre.wrapped {
+    white-space: pre-wrap;
   }
   .transcripts {
     display: flex;
