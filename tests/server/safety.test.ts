@@ -180,6 +180,7 @@ test('requests of the wrong shape are told what is wrong, and nothing comes of t
   expect(await refusal({ engine: 'script-by-reading' })).toEqual([422, 'script_missing']);
   expect(await refusal({ source: { stream: 3, channel: null } })).toEqual([404, 'unknown_source']);
   expect(await refusal({ script: ' ' })).toEqual([422, 'empty_script']);
+  expect(await refusal({ script: 'we listen '.repeat(200) })).toEqual([422, 'script_too_long']);
   expect(await refusal({ fromMs: 500, toMs: 400 })).toEqual([422, 'bad_times']);
   expect(await refusal({ engine: 'timing-only', script: 'we listen' })).toEqual([422, 'script_not_fitted']);
   expect(await refusal({ speakers: 0 })).toEqual([400, 'bad_request']);

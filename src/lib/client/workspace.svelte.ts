@@ -4,24 +4,23 @@
  */
 import { getContext, setContext } from 'svelte';
 import type { SpeechMap } from '$lib/core/audio';
-import { clamp, formatClock, lastStartingBy, type Ms, type Span } from '$lib/core/time';
-import { escapeMarkup, joinWords, lookUp, shownWords, type Cue, type Track, type Word } from '$lib/core/track';
-import { repairEdits, sentenceAround, writeInPlace, type Repair } from '$lib/core/wording';
-import { textTokens, type ClientEdit } from '$lib/core/edits';
-import { api, type Job, type Proposal, type Reading, type Recording } from './api';
+import { clamp, lastStartingBy, type Ms, type Span } from '$lib/core/time';
+import { lookUp, shownWords, type Cue, type Track, type Word } from '$lib/core/track';
+import { sentenceAround } from '$lib/core/wording';
+import { api, type Job, type Proposal, type Recording } from './api';
 import { DoubtQueue } from './doubt-queue.svelte';
 import { Finder } from './finder.svelte';
+import { HearingAgain } from './hearing-again.svelte';
+import { PageCommands } from './page-commands';
 import { Player } from './player.svelte';
 import { preferences } from './preferences.svelte';
 import { TrackSession } from './session/track-session.svelte';
 
-const spanOf = (words: readonly Word[]): Span => ({
+/** From the first start to the last end. */
+export const spanOf = (words: readonly Word[]): Span => ({
   startMs: Math.min(...words.map((word) => word.startMs)),
   endMs: Math.max(...words.map((word) => word.endMs))
 });
-
-/** What the server hears as one stretch. */
-const LONGEST_PASSAGE_MS = 30_000;
 
 /** What the sound of a recording looks like. */
 export interface Sound {
@@ -41,14 +40,6 @@ export interface Surface {
   wordAtCaret?(): string | null;
 }
 
-/** A stretch that is heard again, and what its new text takes the place of. */
-export interface Passage extends Span {
-  /** Words that follow one another; none where the passage is still without text. */
-  readonly words: readonly Word[];
-  /** The cue without text that it is; `null` where it has words, or lies where no cue is. */
-  readonly cueId: string | null;
-}
-
 export class Workspace {
   readonly recording: Recording;
   readonly session: TrackSession;
@@ -63,14 +54,14 @@ export class Workspace {
   spokenCueId: string | null = $state(null);
   /** Said by the status line and to screen readers. */
   notice = $state('');
-  /** The passage that is being heard again. */
-  passage: Passage | null = $state.raw(null);
   /** New hearings of this track that wait to be taken or put away. */
   proposals: readonly Proposal[] = $state.raw([]);
   /** The hearing that this track still grows with. */
   hearing: Job | null = $state.raw(null);
   /** Where a sound is about to be described. */
   describingMs: Ms | null = $state(null);
+  readonly again: HearingAgain;
+  readonly page: PageCommands;
   readonly doubts: DoubtQueue;
   readonly finder: Finder;
   /** Called before anything is done with the track: text still being typed is put into it. */
@@ -81,6 +72,8 @@ export class Workspace {
   constructor(recording: Recording, session: TrackSession) {
     this.recording = recording;
     this.session = session;
+    this.again = new HearingAgain(this);
+    this.page = new PageCommands(this);
     this.doubts = new DoubtQueue(this);
     this.finder = new Finder(this);
     this.player.onFrame((nowMs) => this.#follow(nowMs));
@@ -166,78 +159,12 @@ export class Workspace {
     if (this.wordId !== null) this.cueId = lookUp(this.track).findCueOf(this.wordId)?.id ?? this.cueId;
   }
 
-  /** What a repair is for: what is selected, else the word with the caret, the spoken one while it plays, the chosen ones. */
-  wordsToRepair(): readonly Word[] {
-    const selected = this.surface?.selectedWords?.() ?? [];
-    const caret = this.surface?.wordAtCaret?.() ?? null;
-    const spoken = this.player.isPlaying && this.player.loop === null ? this.spokenWordId : null;
-    const chosen = this.chosenIds.length > 0 ? this.chosenIds : [this.spokenWordId];
-    const ids = selected.length > 0 ? selected : caret !== null ? [caret] : spoken !== null ? [spoken] : chosen;
-    return this.#runOf(ids.filter((id) => id !== null));
-  }
-
-  repair(repair: Repair): void {
-    const run = this.wordsToRepair();
-    if (run.length === 0) return this.say('Choose a word to repair, or play on to it.');
-    const edits = repairEdits(this.track, run, repair);
-    if (edits.length === 0) return this.say('There is nothing to do there.');
-    this.session.edit(...edits);
-    this.say(`Now: ${joinWords(this.#runOf(run.map((word) => word.id)).filter((word) => word.shown)) || 'left out'}`);
-  }
-
   /** A name or term to expect from now on, in this recording. */
   async expect(text: string): Promise<void> {
     const terms = await api.terms(this.recording.id);
     if (terms.some((term) => term.text === text)) return;
     await api.saveTerms(this.recording.id, [...terms, { text, soundsLike: null }]);
     this.say(`“${text}” is on the vocabulary of this recording.`);
-  }
-
-  /** A described sound: a cue of its own where there is room, else behind the word that is spoken there. */
-  describeSound(description: string, atMs: Ms): void {
-    const said = description.trim().replace(/^\[|\]$/g, '');
-    if (said === '') return;
-    const { cues, rules } = this.track;
-    const text = `[${said}]`;
-    const nextMs = cues[lastStartingBy(cues, atMs) + 1]?.startMs ?? this.recording.durationMs;
-    const endMs = Math.min(atMs + 2 * rules.minDurationMs, nextMs - rules.minGapMs);
-    const word = this.spokenOrder[lastStartingBy(this.spokenOrder, atMs)];
-    if (this.cueAt(atMs) === null && endMs - atMs >= rules.minDurationMs / 2)
-      this.session.edit({
-        ...{ type: 'addCue', startMs: atMs, endMs, newCueId: crypto.randomUUID() },
-        lines: [escapeMarkup(text)]
-      });
-    else if (word !== undefined)
-      this.session.edit({ type: 'replaceWords', wordIds: [word.id], text: `${word.text} ${text}` });
-    else return this.say('There is no room for a sound here.');
-    this.say(`${text} at ${formatClock(atMs)}.`);
-  }
-
-  /** The paragraph in hand goes to the speaker behind its own in the list. */
-  giveToNextSpeaker(): void {
-    const { speakers } = this.track;
-    const words = this.#wordsInHand();
-    if (words.length === 0 || speakers.length === 0) return this.say('Put the cursor into a paragraph with speakers.');
-    const at = speakers.findIndex((speaker) => speaker.id === words[0]!.speakerId);
-    this.giveTo(speakers[(at + 1) % speakers.length]!.id);
-  }
-
-  /** The paragraph in hand begins a word earlier or later; the word that changes sides changes its speaker with it. */
-  moveBoundary(by: 1 | -1): void {
-    const { words } = this.track;
-    const run = this.#paragraphInHand();
-    const from = run[0] === undefined ? 0 : lookUp(this.track).wordAt.get(run[0].id)!;
-    const [first, moved] = [words[from], by < 0 ? words[from - 1] : words[from]];
-    const next = words[from + by];
-    if (first === undefined || moved === undefined || next === undefined || from === 0 || (by > 0 && run.length < 2))
-      return this.say('There is no word to move over that boundary.');
-    const speakerId = by < 0 ? first.speakerId : words[from - 1]!.speakerId;
-    this.session.edit(
-      { type: 'setParagraph', wordId: first.id, starts: false },
-      { type: 'setParagraph', wordId: next.id, starts: true },
-      { type: 'setSpeaker', wordIds: [moved.id], speakerId }
-    );
-    this.say(`The paragraph begins with “${next.text}” now.`);
   }
 
   /** Plays, or pauses and goes back as far as is wanted. */
@@ -379,101 +306,11 @@ export class Workspace {
     return { startMs: Math.round(cue.startMs + byMs), endMs: Math.round(cue.endMs + byMs) };
   }
 
-  /** Hears again what is selected, else the chosen word, else the chosen cue, else the empty stretch at the playhead. */
-  hearAgain(): void {
-    const passage = this.#passageHere();
-    if (passage === null) this.say('Choose words, a cue or a place without one to hear again.');
-    else if (passage.endMs - passage.startMs > LONGEST_PASSAGE_MS)
-      this.say(`A passage of at most ${LONGEST_PASSAGE_MS / 1000} seconds can be heard again.`);
-    else {
-      this.passage = passage;
-      this.player.setLoop(null);
-    }
-  }
-
   /** From the first to the last of the words that are still there. */
-  #runOf(ids: readonly string[]): readonly Word[] {
+  runOf(ids: readonly string[]): readonly Word[] {
     const { wordAt } = lookUp(this.track);
     const at = ids.map((id) => wordAt.get(id)).filter((found) => found !== undefined);
     return at.length === 0 ? [] : this.track.words.slice(Math.min(...at), Math.max(...at) + 1);
-  }
-
-  #passageHere(): Passage | null {
-    const { track, cue } = this;
-    const { nowMs } = this.player;
-    const selected = this.surface?.selectedWords?.() ?? [];
-    const ids = selected.length > 0 ? selected : this.wordId !== null ? [this.wordId] : (cue?.wordIds ?? []);
-    const words = this.#runOf(ids);
-    if (words.length > 0) return { words, cueId: null, ...spanOf(words) };
-    if (cue !== null) return { words: [], cueId: cue.id, startMs: cue.startMs, endMs: cue.endMs };
-    const before = lastStartingBy(track.cues, nowMs);
-    const freeFromMs = track.cues[before]?.endMs ?? 0;
-    const freeToMs = track.cues[before + 1]?.startMs ?? this.recording.durationMs;
-    const startMs = Math.max(freeFromMs, nowMs - 1000);
-    const endMs = Math.min(freeToMs, nowMs + 4000);
-    return endMs - startMs < 300 ? null : { words: [], cueId: null, startMs, endMs };
-  }
-
-  /** Puts a reading in the passage's place, as one change. */
-  takeReading(passage: Passage, reading: Reading): void {
-    const { words, cueId, startMs, endMs } = passage;
-    const text = writeInPlace(
-      reading.text,
-      words.map((word) => word.text)
-    );
-    const isWordForWord = textTokens(text, this.track.language).length === reading.words.length;
-    const known = isWordForWord && {
-      times: reading.words.map((word) => ({ startMs: word.startMs, endMs: word.endMs }))
-    };
-    const edit: ClientEdit =
-      words.length > 0
-        ? { type: 'replaceWords', wordIds: words.map((word) => word.id), text, ...known }
-        : cueId !== null
-          ? { type: 'setCueText', cueId, lines: [text], ...known }
-          : { type: 'addCue', startMs, endMs, lines: [text], ...known, newCueId: crypto.randomUUID() };
-    if (this.session.edit(edit)) this.say(`Now: ${text}`);
-    else this.say('The passage has changed meanwhile: hear it again.');
-    this.closePassage();
-  }
-
-  /** What is selected, else the chosen word's paragraph, is said by this speaker; `null`: by somebody new. */
-  giveTo(speakerId: string | null): void {
-    const { track } = this;
-    const words = this.#wordsInHand();
-    if (words.length === 0) return this.say('Select words, or put the cursor into a paragraph, to say who speaks.');
-    const id = speakerId ?? crypto.randomUUID();
-    const name = `Speaker ${track.speakers.length + 1}`;
-    const next = track.words[lookUp(track).wordAt.get(words.at(-1)!.id)! + 1];
-    this.session.edit(
-      ...(speakerId === null ? [{ type: 'addSpeaker' as const, name, newSpeakerId: id }] : []),
-      { type: 'setSpeaker', wordIds: words.map((word) => word.id), speakerId: id },
-      { type: 'setParagraph', wordId: words[0]!.id, starts: true },
-      ...(next === undefined ? [] : [{ type: 'setParagraph' as const, wordId: next.id, starts: true }])
-    );
-    this.say(`${words.length} words are ${track.speakers.find((one) => one.id === id)?.name ?? name}’s now.`);
-  }
-
-  /** What is selected, else the paragraph in hand. */
-  #wordsInHand(): readonly Word[] {
-    const selected = this.#runOf(this.surface?.selectedWords?.() ?? []);
-    return selected.length > 0 ? selected : this.#paragraphInHand();
-  }
-
-  #paragraphInHand(): readonly Word[] {
-    const { words } = this.track;
-    const { wordAt } = lookUp(this.track);
-    const id = this.surface?.wordAtCaret?.() ?? this.wordId ?? this.spokenWordId;
-    const at = id === null ? undefined : wordAt.get(id);
-    if (at === undefined) return [];
-    const from = words.findLastIndex((word, place) => place <= at && word.startsParagraph);
-    const to = words.findIndex((word, place) => place > at && word.startsParagraph);
-    return words.slice(Math.max(0, from), to < 0 ? words.length : to);
-  }
-
-  closePassage(): void {
-    this.passage = null;
-    this.player.setLoop(null);
-    this.surface?.focus();
   }
 
   toggleLoop(): void {
@@ -482,7 +319,7 @@ export class Workspace {
       this.say('Loop off.');
       return;
     }
-    const selected = this.#runOf(this.surface?.selectedWords?.() ?? []);
+    const selected = this.runOf(this.surface?.selectedWords?.() ?? []);
     if (selected.length > 0) {
       this.player.setLoop(spanOf(selected));
       this.say('Looping what is selected.');

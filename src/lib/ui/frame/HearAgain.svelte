@@ -4,7 +4,8 @@
   import { joinWords } from '$lib/core/track';
   import { bareWord } from '$lib/core/wording';
   import { api, type Reading } from '$lib/client/api';
-  import { useWorkspace, type Passage } from '$lib/client/workspace.svelte';
+  import type { Passage } from '$lib/client/hearing-again.svelte';
+  import { useWorkspace } from '$lib/client/workspace.svelte';
 
   interface Props {
     passage: Passage;
@@ -44,11 +45,11 @@
   }
   function close(): void {
     if (isLooping()) player.toggle();
-    workspace.closePassage();
+    workspace.again.close();
   }
   function take(reading: Reading): void {
     if (isLooping()) player.toggle();
-    workspace.takeReading(passage, reading);
+    workspace.again.take(passage, reading);
   }
 
   function onKey(event: KeyboardEvent): void {

@@ -59,7 +59,7 @@
       placeholder="what is it?"
       {@attach (element: HTMLInputElement) => element.focus()}
       onkeydown={(event) => {
-        if (event.key === 'Enter') workspace.describeSound(event.currentTarget.value, atMs);
+        if (event.key === 'Enter') workspace.page.describeSound(event.currentTarget.value, atMs);
         if (event.key !== 'Enter' && event.key !== 'Escape') return;
         event.stopPropagation();
         workspace.describingMs = null;

@@ -93,7 +93,7 @@
           {#if workspace.proposals[0] !== undefined && TIMING.includes(place)}
             <Proposal proposal={workspace.proposals[0]} onChange={() => workspace.loadProposals()} />
           {/if}
-          {#if workspace.passage !== null}<HearAgain passage={workspace.passage} />{/if}
+          {#if workspace.again.passage !== null}<HearAgain passage={workspace.again.passage} />{/if}
           {#if place === 'read'}
             <Panel {onCommand} />
           {:else}

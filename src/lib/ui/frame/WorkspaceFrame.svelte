@@ -97,7 +97,7 @@
     ...['dash', 'quotes', 'brackets', 'noMark', 'leaveOut', 'join', 'paragraph']
   ] as readonly Repair[];
   const repairs = (at: Workspace) =>
-    Object.fromEntries(REPAIRS.map((repair) => [repair, () => at.repair(repair)])) as Record<Repair, () => void>;
+    Object.fromEntries(REPAIRS.map((repair) => [repair, () => at.page.repair(repair)])) as Record<Repair, () => void>;
   type Take = Extract<CommandId, `take${number}`>;
   const takes = (at: Workspace) =>
     Object.fromEntries(
@@ -147,9 +147,9 @@
         if (at.add() !== null) at.surface?.enter();
       },
       remove: () => at.remove(),
-      beginEarlier: () => at.moveBoundary(-1),
-      beginLater: () => at.moveBoundary(1),
-      nextSpeaker: () => at.giveToNextSpeaker(),
+      beginEarlier: () => at.page.moveBoundary(-1),
+      beginLater: () => at.page.moveBoundary(1),
+      nextSpeaker: () => at.page.giveToNextSpeaker(),
       describeSound: () => (at.describingMs = player.nowMs),
       nextDoubt: () => stepDoubt(at, 1),
       previousDoubt: () => stepDoubt(at, -1),
@@ -160,7 +160,7 @@
         preferences.set({ readPanel: 'find' });
         at.finder.isAsked = true;
       },
-      hearAgain: () => at.hearAgain(),
+      hearAgain: () => at.again.ask(),
       bookmark: () => cue !== null && session.edit({ type: 'annotateCue', cueId: cue.id, bookmark: !cue.bookmark }),
       startHere: () => at.setEdge('start', player.nowMs),
       endHere: () => at.setEdge('end', player.nowMs),

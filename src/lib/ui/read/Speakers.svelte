@@ -53,7 +53,7 @@
     const { value } = select;
     select.value = '';
     workspace.flushTyping();
-    if (value !== '') workspace.giveTo(value === 'new' ? null : value);
+    if (value !== '') workspace.page.giveTo(value === 'new' ? null : value);
   }
 </script>
 

@@ -2,6 +2,7 @@ import { json } from '@sveltejs/kit';
 import { z } from 'zod';
 import { MOST_TERMS } from '$lib/core/expecting';
 import { readScript } from '$lib/core/fitting';
+import { formatClock } from '$lib/core/time';
 import { HOUSE_RULES, isSameLanguage, rulesSchema } from '$lib/core/track';
 import { getApp, type App } from '$lib/server/app';
 import { answer, readJson } from '$lib/server/http/answers';
@@ -10,6 +11,10 @@ import { ApiProblem, notFound } from '$lib/server/problem';
 import { quoteFor, type Quote } from '$lib/server/quote';
 import { ANY_LANGUAGE } from '$lib/server/recognisers/recogniser';
 import type { RequestEvent } from './$types';
+
+/** Faster than the fastest speakers, and what may stand in a script beside what is spoken. */
+const MOST_WORDS_A_SECOND = 8;
+const SPARE_WORDS = 60;
 
 const hearRequest = z.object({
   engine: z.string().default('pocketsphinx-en-us'),
@@ -67,8 +72,15 @@ export const POST = ({ params, request }: RequestEvent) =>
     if (asked.script !== undefined) {
       if (!facts.fits)
         throw new ApiProblem(422, 'script_not_fitted', `${facts.name} fits no script; choose an engine that does.`);
-      if (readScript(asked.script).every((word) => word.forms.length === 0))
-        throw new ApiProblem(422, 'empty_script', 'The script holds no words that can be spoken.');
+      const words = readScript(asked.script).filter((word) => word.forms.length > 0).length;
+      if (words === 0) throw new ApiProblem(422, 'empty_script', 'The script holds no words that can be spoken.');
+      const lengthMs = stretch === null ? recording.durationMs : stretch.endMs - stretch.startMs;
+      if (words > MOST_WORDS_A_SECOND * (lengthMs / 1000) + SPARE_WORDS)
+        throw new ApiProblem(
+          422,
+          'script_too_long',
+          `Nobody says ${words} words in ${formatClock(lengthMs)}: send the part of the script that is spoken there.`
+        );
     }
     if (asked.script === undefined && facts.fits && !facts.hears)
       throw new ApiProblem(422, 'script_missing', `${facts.name}: send the script that is spoken.`);

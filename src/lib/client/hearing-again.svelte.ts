@@ -1,0 +1,89 @@
+/** A passage that is heard again: which one, and what is taken of it. */
+import { textTokens, type ClientEdit } from '$lib/core/edits';
+import { lastStartingBy, type Span } from '$lib/core/time';
+import type { Word } from '$lib/core/track';
+import { writeInPlace } from '$lib/core/wording';
+import type { Reading } from './api';
+import { spanOf, type Workspace } from './workspace.svelte';
+
+/** What the server hears as one stretch. */
+const LONGEST_PASSAGE_MS = 30_000;
+
+/** A stretch that is heard again, and what its new text takes the place of. */
+export interface Passage extends Span {
+  /** Words that follow one another; none where the passage is still without text. */
+  readonly words: readonly Word[];
+  /** The cue without text that it is; `null` where it has words, or lies where no cue is. */
+  readonly cueId: string | null;
+}
+
+export class HearingAgain {
+  readonly #workspace: Workspace;
+  /** The passage that is being heard again. */
+  passage: Passage | null = $state.raw(null);
+
+  constructor(workspace: Workspace) {
+    this.#workspace = workspace;
+  }
+
+  /** Hears again what is selected, else the chosen word, else the chosen cue, else the empty stretch at the playhead. */
+  ask(): void {
+    const passage = this.#here();
+    if (passage === null) this.#workspace.say('Choose words, a cue or a place without one to hear again.');
+    else if (passage.endMs - passage.startMs > LONGEST_PASSAGE_MS)
+      this.#workspace.say(`A passage of at most ${LONGEST_PASSAGE_MS / 1000} seconds can be heard again.`);
+    else {
+      this.passage = passage;
+      this.#workspace.player.setLoop(null);
+    }
+  }
+
+  #here(): Passage | null {
+    const { track, cue } = this.#workspace;
+    const { nowMs } = this.#workspace.player;
+    const selected = this.#workspace.surface?.selectedWords?.() ?? [];
+    const ids =
+      selected.length > 0
+        ? selected
+        : this.#workspace.wordId !== null
+          ? [this.#workspace.wordId]
+          : (cue?.wordIds ?? []);
+    const words = this.#workspace.runOf(ids);
+    if (words.length > 0) return { words, cueId: null, ...spanOf(words) };
+    if (cue !== null) return { words: [], cueId: cue.id, startMs: cue.startMs, endMs: cue.endMs };
+    const before = lastStartingBy(track.cues, nowMs);
+    const freeFromMs = track.cues[before]?.endMs ?? 0;
+    const freeToMs = track.cues[before + 1]?.startMs ?? this.#workspace.recording.durationMs;
+    const startMs = Math.max(freeFromMs, nowMs - 1000);
+    const endMs = Math.min(freeToMs, nowMs + 4000);
+    return endMs - startMs < 300 ? null : { words: [], cueId: null, startMs, endMs };
+  }
+
+  /** Puts a reading in the passage's place, as one change. */
+  take(passage: Passage, reading: Reading): void {
+    const { words, cueId, startMs, endMs } = passage;
+    const text = writeInPlace(
+      reading.text,
+      words.map((word) => word.text)
+    );
+    const isWordForWord = textTokens(text, this.#workspace.track.language).length === reading.words.length;
+    const known = isWordForWord && {
+      times: reading.words.map((word) => ({ startMs: word.startMs, endMs: word.endMs }))
+    };
+    const edit: ClientEdit =
+      words.length > 0
+        ? { type: 'replaceWords', wordIds: words.map((word) => word.id), text, ...known }
+        : cueId !== null
+          ? { type: 'setCueText', cueId, lines: [text], ...known }
+          : { type: 'addCue', startMs, endMs, lines: [text], ...known, newCueId: crypto.randomUUID() };
+    if (this.#workspace.session.edit(edit)) this.#workspace.say(`Now: ${text}`);
+    else this.#workspace.say('The passage has changed meanwhile: hear it again.');
+    this.close();
+  }
+
+  close(): void {
+    this.passage = null;
+    this.#workspace.player.setLoop(null);
+    this.#workspace.surface?.focus();
+  }
+}

@@ -1,0 +1,120 @@
+/** What is done to the words in hand: repairs, described sounds, who says them, where their paragraph begins. */
+import { formatClock, lastStartingBy, type Ms } from '$lib/core/time';
+import { escapeMarkup, joinWords, lookUp, type Word } from '$lib/core/track';
+import { repairEdits, type Repair } from '$lib/core/wording';
+import type { Workspace } from './workspace.svelte';
+
+export class PageCommands {
+  readonly #workspace: Workspace;
+
+  constructor(workspace: Workspace) {
+    this.#workspace = workspace;
+  }
+
+  /** What a repair is for: what is selected, else the word with the caret, the spoken one while it plays, the chosen ones. */
+  wordsToRepair(): readonly Word[] {
+    const selected = this.#workspace.surface?.selectedWords?.() ?? [];
+    const caret = this.#workspace.surface?.wordAtCaret?.() ?? null;
+    const spoken =
+      this.#workspace.player.isPlaying && this.#workspace.player.loop === null ? this.#workspace.spokenWordId : null;
+    const chosen = this.#workspace.chosenIds.length > 0 ? this.#workspace.chosenIds : [this.#workspace.spokenWordId];
+    const ids = selected.length > 0 ? selected : caret !== null ? [caret] : spoken !== null ? [spoken] : chosen;
+    return this.#workspace.runOf(ids.filter((id) => id !== null));
+  }
+
+  repair(repair: Repair): void {
+    const run = this.wordsToRepair();
+    if (run.length === 0) return this.#workspace.say('Choose a word to repair, or play on to it.');
+    const edits = repairEdits(this.#workspace.track, run, repair);
+    if (edits.length === 0) return this.#workspace.say('There is nothing to do there.');
+    this.#workspace.session.edit(...edits);
+    this.#workspace.say(
+      `Now: ${joinWords(this.#workspace.runOf(run.map((word) => word.id)).filter((word) => word.shown)) || 'left out'}`
+    );
+  }
+
+  /** A described sound: a cue of its own where there is room, else behind the word that is spoken there. */
+  describeSound(description: string, atMs: Ms): void {
+    const said = description.trim().replace(/^\[|\]$/g, '');
+    if (said === '') return;
+    const { cues, rules } = this.#workspace.track;
+    const text = `[${said}]`;
+    const nextMs = cues[lastStartingBy(cues, atMs) + 1]?.startMs ?? this.#workspace.recording.durationMs;
+    const endMs = Math.min(atMs + 2 * rules.minDurationMs, nextMs - rules.minGapMs);
+    const word = this.#workspace.spokenOrder[lastStartingBy(this.#workspace.spokenOrder, atMs)];
+    if (this.#workspace.cueAt(atMs) === null && endMs - atMs >= rules.minDurationMs / 2)
+      this.#workspace.session.edit({
+        ...{ type: 'addCue', startMs: atMs, endMs, newCueId: crypto.randomUUID() },
+        lines: [escapeMarkup(text)]
+      });
+    else if (word !== undefined)
+      this.#workspace.session.edit({ type: 'replaceWords', wordIds: [word.id], text: `${word.text} ${text}` });
+    else return this.#workspace.say('There is no room for a sound here.');
+    this.#workspace.say(`${text} at ${formatClock(atMs)}.`);
+  }
+
+  /** The paragraph in hand goes to the speaker behind its own in the list. */
+  giveToNextSpeaker(): void {
+    const { speakers } = this.#workspace.track;
+    const words = this.#wordsInHand();
+    if (words.length === 0 || speakers.length === 0)
+      return this.#workspace.say('Put the cursor into a paragraph with speakers.');
+    const at = speakers.findIndex((speaker) => speaker.id === words[0]!.speakerId);
+    this.giveTo(speakers[(at + 1) % speakers.length]!.id);
+  }
+
+  /** The paragraph in hand begins a word earlier or later; the word that changes sides changes its speaker with it. */
+  moveBoundary(by: 1 | -1): void {
+    const { words } = this.#workspace.track;
+    const run = this.#paragraphInHand();
+    const from = run[0] === undefined ? 0 : lookUp(this.#workspace.track).wordAt.get(run[0].id)!;
+    const [first, moved] = [words[from], by < 0 ? words[from - 1] : words[from]];
+    const next = words[from + by];
+    if (first === undefined || moved === undefined || next === undefined || from === 0 || (by > 0 && run.length < 2))
+      return this.#workspace.say('There is no word to move over that boundary.');
+    const speakerId = by < 0 ? first.speakerId : words[from - 1]!.speakerId;
+    this.#workspace.session.edit(
+      { type: 'setParagraph', wordId: first.id, starts: false },
+      { type: 'setParagraph', wordId: next.id, starts: true },
+      { type: 'setSpeaker', wordIds: [moved.id], speakerId }
+    );
+    this.#workspace.say(`The paragraph begins with “${next.text}” now.`);
+  }
+
+  /** What is selected, else the chosen word's paragraph, is said by this speaker; `null`: by somebody new. */
+  giveTo(speakerId: string | null): void {
+    const { track } = this.#workspace;
+    const words = this.#wordsInHand();
+    if (words.length === 0)
+      return this.#workspace.say('Select words, or put the cursor into a paragraph, to say who speaks.');
+    const id = speakerId ?? crypto.randomUUID();
+    const name = `Speaker ${track.speakers.length + 1}`;
+    const next = track.words[lookUp(track).wordAt.get(words.at(-1)!.id)! + 1];
+    this.#workspace.session.edit(
+      ...(speakerId === null ? [{ type: 'addSpeaker' as const, name, newSpeakerId: id }] : []),
+      { type: 'setSpeaker', wordIds: words.map((word) => word.id), speakerId: id },
+      { type: 'setParagraph', wordId: words[0]!.id, starts: true },
+      ...(next === undefined ? [] : [{ type: 'setParagraph' as const, wordId: next.id, starts: true }])
+    );
+    this.#workspace.say(
+      `${words.length} words are ${track.speakers.find((one) => one.id === id)?.name ?? name}’s now.`
+    );
+  }
+
+  /** What is selected, else the paragraph in hand. */
+  #wordsInHand(): readonly Word[] {
+    const selected = this.#workspace.runOf(this.#workspace.surface?.selectedWords?.() ?? []);
+    return selected.length > 0 ? selected : this.#paragraphInHand();
+  }
+
+  #paragraphInHand(): readonly Word[] {
+    const { words } = this.#workspace.track;
+    const { wordAt } = lookUp(this.#workspace.track);
+    const id = this.#workspace.surface?.wordAtCaret?.() ?? this.#workspace.wordId ?? this.#workspace.spokenWordId;
+    const at = id === null ? undefined : wordAt.get(id);
+    if (at === undefined) return [];
+    const from = words.findLastIndex((word, place) => place <= at && word.startsParagraph);
+    const to = words.findIndex((word, place) => place > at && word.startsParagraph);
+    return words.slice(Math.max(0, from), to < 0 ? words.length : to);
+  }
+}
