@@ -155,7 +155,7 @@ async function keyRows(server: Server): Promise<Row[]> {
   await browser.close();
   return [
     { what: `keys for each of ${errors} places put right in the demo talk`, value: keys / errors, unit: '' },
-    { what: 'of these put right in the doubts queue', value: (100 * byDoubts) / errors, unit: '%' }
+    { what: 'of these, those that a doubt led to', value: (100 * byDoubts) / errors, unit: '%' }
   ];
 }
 

@@ -10,13 +10,19 @@ interface PageWord {
   readonly kind: string;
 }
 type SaidWord = Pick<PageWord, 'text'>;
+/** A run of words, and what was said there. */
+interface Difference {
+  readonly from: number;
+  to: number;
+  readonly text: string[];
+}
 
 export interface Corrected {
   /** Keys pressed, a chord as one. */
   readonly keys: number;
   /** Places where the draft was not as it was spoken, marks and capitals too. */
   readonly errors: number;
-  /** Of these, those that were put right in the doubts queue. */
+  /** Of these, those that a doubt led to. */
   readonly byDoubts: number;
 }
 
@@ -57,10 +63,10 @@ export async function correctByKeys(
     throw new Error('the page does not come to the word');
   };
   /** Runs of words that are not as they were spoken: from, to, and what belongs there. */
-  const differences = (words: readonly SaidWord[]): { from: number; to: number; text: string[] }[] => {
-    const found: { from: number; to: number; text: string[] }[] = [];
+  const differences = (words: readonly SaidWord[]): Difference[] => {
+    const found: Difference[] = [];
     let [at, wantedAt] = [0, 0];
-    let open: (typeof found)[number] | null = null;
+    let open: Difference | null = null;
     for (const part of diffArrays(
       words.map((word) => word.text),
       wanted
@@ -84,78 +90,77 @@ export async function correctByKeys(
   await page.getByTestId('doubts-left').filter({ hasText: /left/ }).waitFor();
   const { doubts } = (await ask(server, `/api/tracks/${trackId}/doubts`)).body;
   let words = await wordsNow();
-  for (let step = 0; step < doubts.length; step++) {
-    if (step === 0) await press('n');
-    const shown = page.locator('.sentence mark');
-    if ((await shown.count()) === 0) break;
-    const id = await chosenId();
-    const from = words.findIndex((word) => word.id === id);
-    const to = from + (await shown.textContent())!.split(' ').length;
-    const candidates = await page.locator('ol[aria-label="What may be meant"] button span').allTextContents();
-    const after = (candidate: string): number => {
-      const text = candidate === 'Leave it out' ? [] : candidate.split(' ');
-      const put = text.map((one) => ({ text: one }));
-      return weightOf(differences([...words.slice(0, from), ...put, ...words.slice(to)]));
-    };
-    const now = weightOf(differences(words));
-    const best = candidates.reduce(
-      (least, candidate, at) =>
-        from >= 0 && after(candidate) < least.weight ? { at, weight: after(candidate) } : least,
-      { at: -1, weight: now }
-    );
-    const isRight = from >= 0 && !differences(words).some((one) => one.from < to && one.to > from);
-    const before = await page.getByTestId('doubts-left').textContent();
-    if (best.at >= 0) await press(String(best.at + 1));
-    else if (isRight) await press('k');
-    else await press('n');
-    if (best.at >= 0 || isRight) {
-      await page.waitForFunction(
-        (old) => document.querySelector('[data-testid="doubts-left"]')?.textContent !== old,
-        before
-      );
-      words = await wordsNow();
-    }
-  }
-  const left = differences(words);
-  const byDoubts = errors - left.length;
-
-  // Then what is left, from the front: one key for marks and capitals, else typed over.
-  await page.keyboard.press('Escape');
-  for (let guard = 0; guard < 3 * errors + 20; guard++) {
-    words = await wordsNow();
-    const next = differences(words).find((one) => one.from >= 0);
-    if (next === undefined) break;
-    const at = Math.min(next.from, words.length - 1);
-    await goTo(words[at]!.id);
-    const single = next.to - next.from === 1 && next.text.length === 1 ? next.text[0]! : null;
-    const repair = single === null ? null : repairFor(words[next.from]!.text, single);
-    if (repair !== null) {
-      await press(repair);
-      continue;
-    }
+  /** One key for a mark or a capital, else typed over. */
+  const putRight = async (wrong: Difference): Promise<void> => {
+    await goTo(words[Math.min(wrong.from, words.length - 1)]!.id);
+    const single = wrong.to - wrong.from === 1 && wrong.text.length === 1 ? wrong.text[0]! : null;
+    const repair = single === null ? null : repairFor(words[wrong.from]!.text, single);
+    if (repair !== null) return press(repair);
     await press('Enter');
-    const old = words.slice(next.from, next.to).map((word) => word.text);
-    const length = old.join(' ').length;
+    const old = words.slice(wrong.from, wrong.to).map((word) => word.text);
+    const { length } = old.join(' ');
     while (length > 0 && (await selectedLength(page)) < length) await press('Shift+Control+ArrowRight');
     while ((await selectedLength(page)) > length) await press('Shift+ArrowLeft');
-    if (next.text.length === 0) {
+    if (wrong.text.length === 0) {
       await press('Delete');
       await press('Delete');
     } else {
-      const text = next.text.join(' ') + (length === 0 ? ' ' : '');
+      const text = wrong.text.join(' ') + (length === 0 ? ' ' : '');
       keys += text.length;
       await page.keyboard.insertText(text);
     }
     await press('Escape');
+  };
+
+  const looked = new Set<string>();
+  // A decision goes on to the next doubt by itself.
+  let isNextShown = false;
+  for (let step = 0; step < doubts.length; step++) {
+    if (!isNextShown) await press('n');
+    isNextShown = false;
+    const shown = page.locator('.sentence mark');
+    const id = await chosenId();
+    if (id === null || looked.has(id) || (await shown.count()) === 0) break;
+    looked.add(id);
+    const from = words.findIndex((word) => word.id === id);
+    if (from < 0) continue;
+    const to = from + (await shown.textContent())!.split(' ').length;
+    const candidates = await page.locator('ol[aria-label="What may be meant"] button span').allTextContents();
+    const weights = candidates.map((candidate) => {
+      const text = candidate === 'Leave it out' ? [] : candidate.split(' ');
+      const put = text.map((one) => ({ text: one }));
+      return weightOf(differences([...words.slice(0, from), ...put, ...words.slice(to)]));
+    });
+    const least = Math.min(weightOf(differences(words)), ...weights);
+    const best = weightOf(differences(words)) === least ? -1 : weights.indexOf(least);
+    const wrong = differences(words).find((one) => one.from < to && one.to > from);
+    const before = await page.getByTestId('doubts-left').textContent();
+    if (best >= 0) await press(String(best + 1));
+    else if (wrong === undefined) await press('k');
+    else await putRight(wrong);
+    isNextShown = best >= 0 || wrong === undefined;
+    if (isNextShown)
+      await page.waitForFunction(
+        (old) => document.querySelector('[data-testid="doubts-left"]')?.textContent !== old,
+        before
+      );
+    words = await wordsNow();
   }
-  words = await wordsNow();
-  if (differences(words).length > 0)
-    throw new Error(`not put right: ${JSON.stringify(differences(words).slice(0, 3))}`);
-  return { keys, errors, byDoubts };
+  const byDoubts = errors - differences(words).length;
+
+  // Then what no doubt led to, from the front.
+  await page.keyboard.press('Escape');
+  for (let guard = 0; guard < 3 * errors + 20; guard++) {
+    words = await wordsNow();
+    const [next] = differences(words);
+    if (next === undefined) return { keys, errors, byDoubts };
+    await putRight(next);
+  }
+  throw new Error(`not put right: ${JSON.stringify(differences(words).slice(0, 3))}`);
 }
 
 /** How much is still wrong: fewer words in fewer places. */
-const weightOf = (found: readonly { from: number; to: number; text: string[] }[]): number =>
+const weightOf = (found: readonly Difference[]): number =>
   found.reduce((sum, one) => sum + Math.max(one.to - one.from, one.text.length), 0);
 
 function repairFor(now: string, wanted: string): string | null {
