@@ -1,5 +1,4 @@
 export { compand, expand, LEVEL_BUCKET_MS, LEVEL_BYTES, LevelMeter, levelsBetween, quietStretches } from './levels';
-export { quietenOutside, type Background } from './cleaning';
 export { downsampled, upsampled } from './resample';
 export { findSounds, SOUND_PALETTE } from './sounds';
 export {

@@ -1,14 +1,14 @@
 /** Which sound of a recording is heard: a stream of its file, a channel of it, as it is or cleaned. */
 import { existsSync } from 'node:fs';
-import { rename, rm, stat } from 'node:fs/promises';
+import { rename, rm } from 'node:fs/promises';
 import { z } from 'zod';
-import { LevelMeter, speechRegions, type Background } from '$lib/core/audio';
+import { LevelMeter } from '$lib/core/audio';
 import type { Span } from '$lib/core/time';
 import { notFound } from '../problem';
 import { runToDone } from '../thread';
 import { DECODED_RATE_HZ, decodeSound, FIRST_SOURCE, probe, samplesOf, type SoundSource } from './ffmpeg';
 import type { MediaFiles, SoundFiles } from './files';
-import { decodeInto, loadSpeech, mapSpeech } from './prepare';
+import { decodeInto, mapSpeech } from './prepare';
 
 export const sourceSchema = z.object({ stream: z.int().min(0).max(63), channel: z.int().min(0).max(15).nullable() });
 
@@ -42,6 +42,9 @@ export async function listSources(files: MediaFiles, id: string): Promise<Listed
   });
 }
 
+/** What else is in the sound; it is taken from under the voices in the same way, whatever it is. */
+export type Background = 'music' | 'noise';
+
 export interface WantedSound {
   readonly source: SoundSource | null;
   /** What is taken from under the voices first; `null`: the sound is heard as it is. */
@@ -72,37 +75,16 @@ export async function prepareWanted(
       onProgress: (progress) => tell('reading the channel', progress)
     })
   );
+  const wanted = background === null ? raw : files.otherSound(id, `${name}-cleaned`);
   if (background !== null)
-    return cleaned(files, id, raw, `${name}-without-${background}`, background, { signal, tell });
-  await mapped(raw, { signal, tell });
-  return raw;
-}
-
-/** The voices alone: cleaned, found in that, and what lies between them held down. */
-async function cleaned(
-  files: MediaFiles,
-  id: string,
-  raw: SoundFiles,
-  name: string,
-  background: Background,
-  { signal, tell }: Omit<Progress, 'durationMs'>
-): Promise<SoundFiles> {
-  const wanted = files.otherSound(id, name);
-  const between = files.otherSound(id, `${name}-all`);
-  const inThread = (soundPath: string, cleanPath: string, work: object): Promise<void> =>
-    runToDone(
-      'clean',
-      { soundPath, cleanPath, work },
-      { signal, onProgress: (progress) => tell('cleaning the sound', progress) }
+    await make(wanted.soundPath, (cleanPath) =>
+      runToDone(
+        'clean',
+        { soundPath: raw.soundPath, cleanPath },
+        { signal, onProgress: (progress) => tell('cleaning the sound', progress) }
+      )
     );
-  await make(wanted.soundPath, async (path) => {
-    await inThread(raw.soundPath, between.soundPath, { background });
-    await mapped({ soundPath: between.soundPath, speechPath: wanted.speechPath }, { signal, tell });
-    const { size } = await stat(between.soundPath);
-    const speech = speechRegions(await loadSpeech(wanted.speechPath), size / 32, { padMs: 120 });
-    await inThread(between.soundPath, path, { speech });
-    await rm(between.soundPath);
-  });
+  await mapped(wanted, { signal, tell });
   return wanted;
 }
 
