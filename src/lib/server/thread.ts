@@ -23,7 +23,9 @@ export async function runThread<R>(
           const result = take(message);
           if (result !== undefined) resolve(result);
         } catch (cause) {
-          reject(new Error(`the thread ${program} said what was not expected`, { cause }));
+          // What is done with a message may fail as well: that is no fault of the thread's.
+          const isStrange = cause instanceof z.ZodError || !(cause instanceof Error);
+          reject(isStrange ? new Error(`the thread ${program} said what was not expected`, { cause }) : cause);
         }
       });
       worker.once('error', reject);

@@ -1,7 +1,7 @@
 /** Requests in, answers out: bodies are checked by schemas, problems become the API's errors. */
 import { json } from '@sveltejs/kit';
 import { z } from 'zod';
-import { ApiProblem } from '../problem';
+import { ApiProblem, DISK_FULL, isDiskFull } from '../problem';
 
 const LARGEST_JSON_BYTES = 32_000_000;
 
@@ -59,19 +59,9 @@ export async function answer(work: () => Promise<Response> | Response): Promise<
   } catch (error) {
     if (error instanceof ApiProblem) return problemAnswer(error);
     if (isDiskFull(error)) {
-      return problemAnswer(
-        new ApiProblem(
-          507,
-          'disk_full',
-          'The disk of the data folder is full; nothing was changed. Make room and try again.'
-        )
-      );
+      return problemAnswer(new ApiProblem(507, 'disk_full', DISK_FULL));
     }
     console.error(error);
     return problemAnswer(new ApiProblem(500, 'internal', 'Something went wrong in the server; its log says what.'));
   }
 }
-
-/** As SQLite and as Node say it. */
-const isDiskFull = (error: unknown): boolean =>
-  error instanceof Error && 'code' in error && (error.code === 'SQLITE_FULL' || error.code === 'ENOSPC');

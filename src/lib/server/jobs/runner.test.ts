@@ -57,6 +57,26 @@ describe('jobs', () => {
     });
   });
 
+  test('on a full disk fail with what to do, also where not even that can be written down', async () => {
+    const full = Object.assign(new Error('database or disk is full'), { code: 'SQLITE_FULL' });
+    const inThread = new Error('the thread could not go on', { cause: Object.assign(new Error(), { code: 'ENOSPC' }) });
+    const error = vi.spyOn(console, 'error').mockImplementation(() => undefined);
+    const one = bench({ hear: () => Promise.reject(inThread) });
+    const told = await one.runner.ended(one.runner.add('hear', 'r', {}).id);
+    expect(told.state).toBe('failed');
+    expect(told.error).toContain('disk of the data folder is full');
+
+    const other = bench({ hear: () => Promise.reject(full) });
+    const update = other.store.update.bind(other.store);
+    vi.spyOn(other.store, 'update').mockImplementation((id, change) => {
+      if (change.state === 'failed') throw full;
+      update(id, change);
+    });
+    const job = await other.runner.ended(other.runner.add('hear', 'r', {}).id);
+    expect(job.state).toBe('running');
+    error.mockRestore();
+  });
+
   test('that fail say why, and the next one runs', async () => {
     const { runner, started } = bench({
       hear: () => Promise.reject(new ApiProblem(422, 'no_speech', 'There is no speech in it.'))

@@ -4,7 +4,7 @@
  */
 import { randomUUID } from 'node:crypto';
 import type { EventStream } from '../events';
-import { ApiProblem, notFound } from '../problem';
+import { ApiProblem, DISK_FULL, isDiskFull, notFound } from '../problem';
 import type { Job, JobKind, JobStore } from '../store/jobs';
 
 export interface JobContext {
@@ -162,11 +162,7 @@ export class JobRunner {
     } catch (error) {
       if (!controller.signal.aborted) {
         if (!(error instanceof ApiProblem)) console.error(`job ${id} (${kind}) failed:`, error);
-        this.#store.update(id, {
-          state: 'failed',
-          stage: 'failed',
-          error: error instanceof Error ? error.message : String(error)
-        });
+        this.#noteFailed(id, error);
       }
     } finally {
       this.#running.delete(id);
@@ -175,6 +171,17 @@ export class JobRunner {
         this.#finish(id);
         this.#next(kind);
       }
+    }
+  }
+
+  /** On a full disk even that cannot be noted: then the job goes on when the server starts the next time. */
+  #noteFailed(id: string, failure: unknown): void {
+    const text = failure instanceof Error ? failure.message : String(failure);
+    try {
+      this.#store.update(id, { state: 'failed', stage: 'failed', error: isDiskFull(failure) ? DISK_FULL : text });
+    } catch (error) {
+      if (!isDiskFull(error)) throw error;
+      console.error(`job ${id}: ${DISK_FULL}`);
     }
   }
 
