@@ -178,8 +178,8 @@ function around(
 }
 
 /**
- * The edits that leave words out of the captions: heard ones are kept, not shown, typed ones go. What they leave keeps
- * its capitals and its sentence ends. `words` may stand anywhere in the track.
+ * The edits that leave words out of the captions; they are kept and can be shown again. What they leave keeps its
+ * capitals and its sentence ends. `words` may stand anywhere in the track.
  */
 export function leaveOut(track: Track, words: readonly Word[]): readonly ClientEdit[] {
   const going = new Set(words.filter((word) => word.shown).map((word) => word.id));
@@ -199,14 +199,7 @@ export function leaveOut(track: Track, words: readonly Word[]): readonly ClientE
     if (end !== undefined && before !== undefined && !beginsSentence)
       writing.write(before, textOf({ ...partsOf(writing.text(before)), mark: partsOf(end.text).mark }));
   }
-  const isHeard = (word: Word): boolean => word.timing !== 'estimated';
-  const gone = track.words.filter((word) => going.has(word.id));
-  const heard = gone.filter(isHeard).map((word) => word.id);
-  return [
-    ...(heard.length > 0 ? [{ type: 'setWordsShown' as const, wordIds: heard, shown: false }] : []),
-    ...writing.edits(),
-    ...gone.filter((word) => !isHeard(word)).flatMap((word) => removal([word]))
-  ];
+  return [{ type: 'setWordsShown', wordIds: [...going], shown: false }, ...writing.edits()];
 }
 
 const removal = (run: readonly Word[]): ClientEdit[] => [
