@@ -4,6 +4,7 @@ import { lookUp, joinWords, type Track, type Word } from '$lib/core/track';
 import { bareWord, repairEdits, type Repair } from '$lib/core/wording';
 import type { ClientEdit } from '$lib/core/edits';
 import { api } from './api';
+import { stepRound } from './step-round';
 import type { Workspace } from './workspace.svelte';
 
 /** The sound around a doubt, so that it is heard as it was said. */
@@ -73,10 +74,7 @@ export class DoubtQueue {
       return this.#workspace.say(
         this.state === 'there' ? 'No doubts are left.' : 'The doubts are still being looked for.'
       );
-    const nowMs = this.#workspace.player.nowMs;
-    const ahead = open.findIndex((doubt) => doubt.startMs >= nowMs);
-    const from = at >= 0 ? at + by : by > 0 ? Math.max(0, ahead) : (ahead < 0 ? open.length : ahead) - 1;
-    this.show(open[(from + open.length) % open.length]!);
+    this.show(open[stepRound(open, by, { at, nowMs: this.#workspace.player.nowMs })]!);
   }
 
   show(doubt: Doubt): void {

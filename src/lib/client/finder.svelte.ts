@@ -3,6 +3,7 @@ import { aroundHit, findHits, hitText, replaceHits, type Hit, type Query } from 
 import type { Word } from '$lib/core/track';
 import { api, type FoundInTrack } from './api';
 import { preferences } from './preferences.svelte';
+import { stepRound } from './step-round';
 import type { Workspace } from './workspace.svelte';
 
 const NOTHING: readonly Hit[] = [];
@@ -41,10 +42,8 @@ export class Finder {
   step(by: 1 | -1): void {
     const { hits, at } = this;
     if (hits.length === 0) return this.#workspace.say('It stands nowhere in this track.');
-    const { nowMs } = this.#workspace.player;
-    const ahead = hits.findIndex((hit) => this.#words[hit.from]!.startMs >= nowMs);
-    const start = by > 0 ? Math.max(0, ahead) : (ahead < 0 ? hits.length : ahead) - 1;
-    this.show(at < 0 ? (start + hits.length) % hits.length : (at + by + hits.length) % hits.length);
+    const words = hits.map((hit) => this.#words[hit.from]!);
+    this.show(stepRound(words, by, { at, nowMs: this.#workspace.player.nowMs }));
   }
 
   show(at: number): void {

@@ -1,10 +1,10 @@
 /** A passage that is heard again: which one, and what is taken of it. */
 import { textTokens, type ClientEdit } from '$lib/core/edits';
-import { lastStartingBy, type Span } from '$lib/core/time';
+import { lastStartingBy, spanOf, type Span } from '$lib/core/time';
 import type { Word } from '$lib/core/track';
 import { writeInPlace } from '$lib/core/wording';
 import type { Reading } from './api';
-import { spanOf, type Workspace } from './workspace.svelte';
+import type { Workspace } from './workspace.svelte';
 
 /** What the server hears as one stretch. */
 const LONGEST_PASSAGE_MS = 30_000;
@@ -41,7 +41,7 @@ export class HearingAgain {
   #here(): Passage | null {
     const { track, cue } = this.#workspace;
     const { nowMs } = this.#workspace.player;
-    const selected = this.#workspace.surface?.selectedWords?.() ?? [];
+    const selected = this.#workspace.selectedIds;
     const ids =
       selected.length > 0
         ? selected

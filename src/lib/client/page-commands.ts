@@ -13,7 +13,7 @@ export class PageCommands {
 
   /** What a repair is for: what is selected, else the word with the caret, the spoken one while it plays, the chosen ones. */
   wordsToRepair(): readonly Word[] {
-    const selected = this.#workspace.surface?.selectedWords?.() ?? [];
+    const selected = this.#workspace.selectedIds;
     const caret = this.#workspace.surface?.wordAtCaret?.() ?? null;
     const spoken =
       this.#workspace.player.isPlaying && this.#workspace.player.loop === null ? this.#workspace.spokenWordId : null;
@@ -103,7 +103,7 @@ export class PageCommands {
 
   /** What is selected, else the paragraph in hand. */
   #wordsInHand(): readonly Word[] {
-    const selected = this.#workspace.runOf(this.#workspace.surface?.selectedWords?.() ?? []);
+    const selected = this.#workspace.runOf(this.#workspace.selectedIds);
     return selected.length > 0 ? selected : this.#paragraphInHand();
   }
 

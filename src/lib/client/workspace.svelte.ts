@@ -4,7 +4,7 @@
  */
 import { getContext, setContext } from 'svelte';
 import type { SpeechMap } from '$lib/core/audio';
-import { clamp, lastStartingBy, type Ms, type Span } from '$lib/core/time';
+import { clamp, lastStartingBy, spanOf, type Ms, type Span } from '$lib/core/time';
 import { lookUp, shownWords, type Cue, type Track, type Word } from '$lib/core/track';
 import { sentenceAround } from '$lib/core/wording';
 import { api, type Job, type Proposal, type Recording } from './api';
@@ -15,12 +15,6 @@ import { PageCommands } from './page-commands';
 import { Player } from './player.svelte';
 import { preferences } from './preferences.svelte';
 import { TrackSession } from './session/track-session.svelte';
-
-/** From the first start to the last end. */
-export const spanOf = (words: readonly Word[]): Span => ({
-  startMs: Math.min(...words.map((word) => word.startMs)),
-  endMs: Math.max(...words.map((word) => word.endMs))
-});
 
 /** What the sound of a recording looks like. */
 export interface Sound {
@@ -306,6 +300,11 @@ export class Workspace {
     return { startMs: Math.round(cue.startMs + byMs), endMs: Math.round(cue.endMs + byMs) };
   }
 
+  /** Words that a hand has selected on the surface, in order. */
+  get selectedIds(): readonly string[] {
+    return this.surface?.selectedWords?.() ?? [];
+  }
+
   /** From the first to the last of the words that are still there. */
   runOf(ids: readonly string[]): readonly Word[] {
     const { wordAt } = lookUp(this.track);
@@ -319,7 +318,7 @@ export class Workspace {
       this.say('Loop off.');
       return;
     }
-    const selected = this.runOf(this.surface?.selectedWords?.() ?? []);
+    const selected = this.runOf(this.selectedIds);
     if (selected.length > 0) {
       this.player.setLoop(spanOf(selected));
       this.say('Looping what is selected.');

@@ -1,6 +1,6 @@
 /** What differs between two versions of a track, word by word, and how wrong the earlier one was. */
 import { diffArrays } from 'diff';
-import type { Span } from '../time';
+import { spanOf, type Span } from '../time';
 import type { Track, Word } from '../track';
 import { comparedWords, countWordErrors, type WordErrors } from './word-errors';
 
@@ -23,9 +23,7 @@ export function findChanges(before: Pick<Track, 'words'>, after: Pick<Track, 'wo
   let open: { before: Word[]; after: Word[] } | null = null;
   const close = (): void => {
     if (open === null) return;
-    const words = [...open.before, ...open.after];
-    const startMs = Math.min(...words.map((word) => word.startMs));
-    changes.push({ ...open, startMs, endMs: Math.max(...words.map((word) => word.endMs)) });
+    changes.push({ ...open, ...spanOf([...open.before, ...open.after]) });
     open = null;
   };
   for (const part of diffArrays(

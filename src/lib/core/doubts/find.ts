@@ -1,7 +1,8 @@
 /** What deserves a look before a track is done: each with its reason, its words and what may be meant. */
 import type { Term } from '../expecting';
+import { spanOf } from '../time';
 import { isSameLanguage, type Track, type Word } from '../track';
-import { bareWord, isHesitation, writeInPlace } from '../wording';
+import { bareWord, capitalise, isHesitation, writeInPlace } from '../wording';
 import { doubtKey, type Candidate, type Doubt, type DoubtReason } from './doubt';
 import { findNearMisses, type Pronounce } from './near-misses';
 
@@ -15,8 +16,11 @@ export interface DoubtKnowledge {
   readonly suggest: (word: string) => readonly string[];
 }
 
-/** Below it the page shows a bar, and the word stands in the queue. */
-export const DOUBTED_BELOW = 0.5;
+/** Surer words are not doubted. */
+const DOUBTED_BELOW = 0.5;
+/** How far a word's recogniser doubts it: 0 not at all, 1 wholly. Where it does, the page shows a bar, the longer the more. */
+export const doubtIn = ({ confidence }: Word): number =>
+  confidence === null ? 0 : Math.max(0, 1 - confidence / DOUBTED_BELOW);
 const MOST_CANDIDATES = 9;
 /** A sentence of more words has lost an end somewhere. */
 const LONGEST_SENTENCE = 45;
@@ -58,7 +62,7 @@ export function findDoubts(track: Track, knowledge: DoubtKnowledge): readonly Do
     const bare = bareWord(word.text);
     if (isRepeated(word, before, bare, isEnglish) && at > 0 && words[at - 1] === before)
       return add(at - 1, 2, 'repeated', [{ text: onceOf(before!, word), source: 'rule' }]);
-    if (word.confidence !== null && word.confidence < DOUBTED_BELOW) {
+    if (doubtIn(word) > 0) {
       const texts = word.alternatives
         .map((text) => writeInPlace(text, [word.text]))
         .filter((text) => text !== word.text);
@@ -101,8 +105,7 @@ function doubtOf(run: readonly Word[], reason: DoubtReason, candidates: readonly
     key: doubtKey(reason, run),
     reason,
     wordIds,
-    startMs: Math.min(...run.map((word) => word.startMs)),
-    endMs: Math.max(...run.map((word) => word.endMs)),
+    ...spanOf(run),
     candidates: candidates.slice(0, MOST_CANDIDATES)
   };
 }
@@ -143,8 +146,7 @@ function oddCapital(
   { isSpelled }: DoubtKnowledge
 ): string | null {
   const [, opening = '', core = '', closing = ''] = CORE.exec(word.text)!;
-  if (begins && /^\p{Ll}/u.test(core) && !/\p{Lu}/u.test(core))
-    return `${opening}${core[0]!.toUpperCase()}${core.slice(1)}${closing}`;
+  if (begins && /^\p{Ll}/u.test(core) && !/\p{Lu}/u.test(core)) return capitalise(word.text);
   if (isEnglish && /^i(?=$|['’])/.test(core)) return `${opening}I${core.slice(1)}${closing}`;
   const small = core.toLowerCase();
   // German writes every noun with a capital: elsewhere one within a sentence is a name's.

@@ -2,7 +2,7 @@
 import { bareWord } from '../wording';
 import type { EditOf } from '../edits';
 import { matchWords } from '../fitting';
-import type { Span } from '../time';
+import { spanOf, type Span } from '../time';
 import { joinWords, type Track, type Word } from '../track';
 
 /** Where the track and the new hearing differ. */
@@ -66,8 +66,7 @@ function passageOf(
     startsParagraph: at === 0 && old[0]?.startsParagraph === true
   }));
   return {
-    startMs: Math.min(...all.map((word) => word.startMs)),
-    endMs: Math.max(...all.map((word) => word.endMs)),
+    ...spanOf(all),
     wordIds: run.map((word) => word.id),
     words: beside === 'before' ? [...dressed, ...stays] : [...stays, ...dressed],
     now: told(old),

@@ -2,6 +2,7 @@
 import { doubleMetaphone } from 'double-metaphone';
 import type { ClientEdit } from '../edits';
 import type { Word } from '../track';
+import { capitalise } from '../wording';
 import type { Query } from './query';
 
 /** A place where the text stands. */
@@ -149,8 +150,7 @@ export function inCaseOf(replacement: string, found: string): string {
   const letters = found.replace(/[^\p{L}]/gu, '');
   if (letters.length > 1 && letters === letters.toUpperCase() && letters !== letters.toLowerCase())
     return replacement.toUpperCase();
-  const isCapital = /^\p{Lu}/u.test(letters);
-  return isCapital ? replacement.replace(/\p{L}/u, (letter) => letter.toUpperCase()) : replacement;
+  return /^\p{Lu}/u.test(letters) ? capitalise(replacement) : replacement;
 }
 
 /** The edits that write the replacement at every hit; hits that share a word are written by one. */

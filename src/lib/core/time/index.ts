@@ -42,6 +42,12 @@ export function parseClock(text: string): Ms | null {
 export const overlapMs = (a: Span, b: Span): Ms =>
   Math.max(0, Math.min(a.endMs, b.endMs) - Math.max(a.startMs, b.startMs));
 
+/** From the first start to the last end; of one item at least. */
+export const spanOf = (items: readonly Span[]): Span => ({
+  startMs: Math.min(...items.map((item) => item.startMs)),
+  endMs: Math.max(...items.map((item) => item.endMs))
+});
+
 /** Index of the last item whose `startMs` is at most `ms`; -1 where there is none. Items stand in order of start. */
 export function lastStartingBy(items: readonly { readonly startMs: Ms }[], ms: Ms): number {
   let low = 0;

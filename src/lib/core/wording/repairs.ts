@@ -3,22 +3,24 @@ import type { ClientEdit } from '../edits';
 import { primarySubtag, type Track, type Word } from '../track';
 import { capitalise } from './names';
 
-export type Repair =
-  | 'capital'
-  | 'allCapitals'
-  | 'sentenceEnd'
-  | 'comma'
-  | 'colon'
-  | 'semicolon'
-  | 'question'
-  | 'exclamation'
-  | 'dash'
-  | 'quotes'
-  | 'brackets'
-  | 'noMark'
-  | 'leaveOut'
-  | 'join'
-  | 'paragraph';
+export const REPAIRS = [
+  'capital',
+  'allCapitals',
+  'sentenceEnd',
+  'comma',
+  'colon',
+  'semicolon',
+  'question',
+  'exclamation',
+  'dash',
+  'quotes',
+  'brackets',
+  'noMark',
+  'leaveOut',
+  'join',
+  'paragraph'
+] as const;
+export type Repair = (typeof REPAIRS)[number];
 
 const MARKS = {
   sentenceEnd: '.',

@@ -47,7 +47,9 @@ export class DoubtFinder {
       if (this.#waiting.size === 0) this.#idle = setTimeout(() => this.close(), IDLE_MS).unref();
     });
     child.once('exit', (code, signal) => {
-      if (this.#process === child) this.#process = null;
+      // One that was sent away has nobody waiting; another may be at work by now.
+      if (this.#process !== child) return;
+      this.#process = null;
       for (const { reject } of this.#waiting.values())
         reject(new Error(`the process that looks for doubts ended (${signal ?? code})`));
       this.#waiting.clear();

@@ -16,7 +16,7 @@ import { recue } from '$lib/core/cueing';
 import type { Rules, Track } from '$lib/core/track';
 import type { EventStream } from '../events';
 import { ApiProblem, notFound } from '../problem';
-import { heardPart, type TrackEntry, type TrackStore } from '../store/tracks';
+import { heardPart, type TrackEntry, type TrackStore, type Version } from '../store/tracks';
 
 type HistoryStep = Pick<TrackEntry, 'revision' | 'label'>;
 
@@ -129,6 +129,14 @@ export class OpenTracks {
   entriesAfter(id: string, revision: number): { readonly revision: number; readonly entries: readonly TrackEntry[] } {
     const open = this.#take(id);
     return { revision: open.revision, entries: this.#store.entriesAfter(id, revision) };
+  }
+
+  /** Throws `unknown_track`, `unknown_version`. */
+  getVersion(id: string, versionId: string): Version {
+    this.#take(id);
+    const version = this.#store.findVersion(id, versionId);
+    if (version === null) throw notFound('version', versionId);
+    return version;
   }
 
   /**

@@ -4,7 +4,7 @@
   import { api, type Recording } from '$lib/client/api';
   import type { CommandId, Place } from '$lib/client/keys/commands';
   import { listenToServer } from '$lib/client/events';
-  import type { Repair } from '$lib/core/wording';
+  import { REPAIRS, type Repair } from '$lib/core/wording';
   import { listenToKeys } from '$lib/client/keys/keyboard';
   import { preferences } from '$lib/client/preferences.svelte';
   import { TrackSession } from '$lib/client/session/track-session.svelte';
@@ -92,10 +92,6 @@
 
   /** Commands that leave text being typed as it is. */
   const PLAYING: ReadonlySet<CommandId> = new Set(['play', 'back', 'ahead', 'loop', 'slower', 'faster']);
-  const REPAIRS = [
-    ...['capital', 'allCapitals', 'sentenceEnd', 'comma', 'colon', 'semicolon', 'question', 'exclamation'],
-    ...['dash', 'quotes', 'brackets', 'noMark', 'leaveOut', 'join', 'paragraph']
-  ] as readonly Repair[];
   const repairs = (at: Workspace) =>
     Object.fromEntries(REPAIRS.map((repair) => [repair, () => at.page.repair(repair)])) as Record<Repair, () => void>;
   type Take = Extract<CommandId, `take${number}`>;

@@ -8,6 +8,7 @@ import { keymap } from 'prosemirror-keymap';
 import { Schema, type Node, type Slice } from 'prosemirror-model';
 import { EditorState, TextSelection, type Transaction } from 'prosemirror-state';
 import { EditorView } from 'prosemirror-view';
+import { doubtIn } from '$lib/core/doubts';
 import type { ClientEdit } from '$lib/core/edits';
 import { formatClock } from '$lib/core/time';
 import type { Track, Word } from '$lib/core/track';
@@ -388,9 +389,9 @@ export class PageEditor {
         else if (!word.shown) ranges['left-out'].push(this.#range(position + from, position + to));
         else if (word.kind === 'speech' && isHesitation(word.text))
           ranges.hesitation.push(this.#range(position + from, position + to));
-        else if (word.confidence !== null && word.confidence < 0.5) {
+        else if (doubtIn(word) > 0) {
           // The bar is the longer the greater the doubt.
-          const length = Math.max(1, Math.round((to - from) * (1 - word.confidence * 2)));
+          const length = Math.max(1, Math.round((to - from) * doubtIn(word)));
           ranges.doubt.push(this.#range(position + from, position + from + length));
         }
       });

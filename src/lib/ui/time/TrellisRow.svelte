@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { doubtIn } from '$lib/core/doubts';
   import { laneSpans, layWords, type Row } from '$lib/core/rows';
   import { formatClock, lastStartingBy } from '$lib/core/time';
   import { plainLines, readingSpeed, type Cue, type Word } from '$lib/core/track';
@@ -37,9 +38,6 @@
     return all;
   });
 
-  const doubt = (word: Word): number =>
-    word.confidence === null || word.confidence >= 0.5 ? 0 : 1 - word.confidence * 2;
-
   const words = $derived.by(() => {
     void fontsAt;
     if (geometry.words === null) return [];
@@ -56,7 +54,7 @@
         geometry.density === 'close' ||
         word.id === workspace.wordId ||
         workspace.finder.hitIds.has(word.id) ||
-        doubt(word) > 0 ||
+        doubtIn(word) > 0 ||
         Math.abs(word.startMs - nearMs) < 2500;
       if (isWanted) mine.push(word);
     }
@@ -175,7 +173,7 @@
             style:top="{level * geometry.words.level}px"
             style:width="{width}px"
             data-word={word.id}
-            >{text}{#if doubt(word) > 0}<i style:width="{Math.max(6, width * doubt(word))}px"></i>{/if}</span
+            >{text}{#if doubtIn(word) > 0}<i style:width="{Math.max(6, width * doubtIn(word))}px"></i>{/if}</span
           >
         {/each}
       </div>

@@ -4,7 +4,6 @@ import { draftErrors } from '$lib/core/compare';
 import { makeWord, tokenize } from '$lib/core/track';
 import { getApp } from '$lib/server/app';
 import { answer, readJson } from '$lib/server/http/answers';
-import { notFound } from '$lib/server/problem';
 import type { RequestEvent } from './$types';
 
 const compareRequest = z.union([
@@ -16,7 +15,7 @@ const compareRequest = z.union([
 export const POST = ({ params, request }: RequestEvent) =>
   answer(async () => {
     const asked = await readJson(request, compareRequest);
-    const { tracks, trackStore } = getApp();
+    const { tracks } = getApp();
     const { track } = tracks.get(params.id);
     const compare = (had: Parameters<typeof draftErrors>[0], wanted: Parameters<typeof draftErrors>[0]) =>
       json(draftErrors(had, wanted, { stretchMs: 60_000 }).all);
@@ -26,7 +25,6 @@ export const POST = ({ params, request }: RequestEvent) =>
       );
       return compare(track, { words });
     }
-    const version = trackStore.findVersion(params.id, asked.versionId);
-    if (version === null) throw notFound('version', asked.versionId);
+    const version = tracks.getVersion(params.id, asked.versionId);
     return compare(tracks.trackAt(params.id, version.revision), track);
   });
