@@ -27,6 +27,7 @@ export default defineConfig({
         voices: source('processes/voices.ts'),
         reading: source('processes/reading.ts'),
         clean: source('processes/clean.ts'),
+        sync: source('processes/sync.ts'),
         doubts: source('processes/doubts.ts'),
         'metered-service': service('main.ts'),
         'make-answers': service('make-answers.ts')

@@ -1,9 +1,11 @@
 /** Rows of the core: breaking and formats, timed in this process. */
 import { bestBreak, endsWith, partingCost, preparePassage, type CueBreak } from '../src/lib/core/cueing';
 import { formatSrt, formatWebVtt, parseSrt, parseWebVtt } from '../src/lib/core/formats';
+import { estimateSync } from '../src/lib/core/sync';
+import { makeSpokenTalk } from '../src/lib/core/testing/any-talk';
 import { HOUSE_RULES, makeCue, makeTrack, type Track, type Word } from '../src/lib/core/track';
 import { breakGreedily } from './greedy';
-import { makeTalk } from './material';
+import { LINKS, makeRandom, makeTalk } from './material';
 import type { Row } from './table';
 
 /** The median of several runs, after one that is not counted. */
@@ -35,6 +37,37 @@ export function trackOf(words: readonly Word[], perCue = 8): Track {
   return makeTrack({ id: 't', recordingId: 'r', language: 'en', title: 'Bench', words, cues });
 }
 
+/** Captions of a made-up talk of two hours, disturbed as files from elsewhere are, and laid on its speech again. */
+function syncRows(): Row[] {
+  const { cues, speech, durationMs } = makeSpokenTalk(7_200_000, 5, 0.15);
+  const random = makeRandom(3);
+  const middleMs = durationMs / 2;
+  const cases: readonly { readonly name: string; readonly move: (ms: number) => number; readonly keep?: number }[] = [
+    { name: 'as they are', move: (ms) => ms },
+    { name: '60 s late', move: (ms) => ms + 60_000 },
+    { name: '25 for 23.976', move: (ms) => (ms - 3000) / (24_000 / 1001 / 25) },
+    { name: '0.5 % slow, a third missing', move: (ms) => (ms + 4000) / 1.005, keep: 0.67 },
+    { name: 'a piece cut out', move: (ms) => (ms < middleMs ? ms : ms + 17_000) }
+  ];
+  return cases.flatMap(({ name, move, keep = 1 }): Row[] => {
+    const truth = cues.filter(() => random() <= keep);
+    const given = truth.map((cue) => ({ startMs: Math.round(move(cue.startMs)), endMs: Math.round(move(cue.endMs)) }));
+    const from = performance.now();
+    const found = estimateSync(given, speech, durationMs);
+    const tookMs = performance.now() - from;
+    const { segments = [{ fromMs: 0, toMs: Number.POSITIVE_INFINITY, ...found }] } = found;
+    const off = given.map(({ startMs }, at) => {
+      const one = segments.find(({ fromMs, toMs }) => startMs >= fromMs && startMs < toMs) ?? segments.at(-1)!;
+      return Math.abs(startMs * one.speed + one.shiftMs - truth[at]!.startMs);
+    });
+    const meanMs = off.reduce((sum, ms) => sum + ms, 0) / off.length;
+    return [
+      { what: `sync of two hours, ${name}: left over on average`, value: meanMs, unit: 'ms', budget: 40 },
+      { what: `sync of two hours, ${name}: found in`, value: tookMs, unit: 'ms', budget: 3000 }
+    ];
+  });
+}
+
 export function coreRows(): Row[] {
   const talk = makeTalk(18_000);
   const passage = preparePassage(talk, HOUSE_RULES, 'en');
@@ -42,7 +75,10 @@ export function coreRows(): Row[] {
     `${((100 * cues.filter((cue) => isSo(cue.to)).length) / cues.length).toFixed(1)} %`;
   const parts = (at: number): boolean => at + 1 < talk.length && partingCost(talk, at, 'en') >= 100;
   const breathes = (at: number): boolean =>
-    at + 1 === talk.length || endsWith(talk[at]!.text) !== 'nothing' || talk[at + 1]!.startMs - talk[at]!.endMs > 250;
+    at + 1 === talk.length ||
+    endsWith(talk[at]!.text) !== 'nothing' ||
+    LINKS.includes(talk[at + 1]!.text) ||
+    talk[at + 1]!.startMs - talk[at]!.endMs > 250;
   const optimal = bestBreak(passage);
   const greedy = breakGreedily(passage);
   const big = trackOf(makeTalk(80_000));
@@ -67,6 +103,7 @@ export function coreRows(): Row[] {
       what: 'cue breaks at a clause end or a pause, optimal / greedy',
       value: `${share(optimal, breathes)} / ${share(greedy, breathes)}`
     },
+    ...syncRows(),
     { what: 'writing 10,000 cues of SRT', value: time(() => formatSrt(big)), unit: 'ms', budget: 60 },
     { what: 'reading 10,000 cues of SRT', value: time(() => parseSrt(files.srt)), unit: 'ms', budget: 60 },
     { what: 'writing 10,000 cues of WebVTT', value: time(() => formatWebVtt(big)), unit: 'ms', budget: 60 },

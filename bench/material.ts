@@ -17,7 +17,8 @@ const NOUNS = [
 ];
 const VERBS = ['swings', 'falls', 'turns', 'has stopped', 'is running', 'will strike', 'holds', 'was cleaned'];
 const ADJECTIVES = ['old', 'heavy', 'small', 'brass', 'slow', 'careful'];
-const LINKS = ['and', 'but', 'because', 'when', 'which'];
+/** Words that begin a further clause: nothing else in these talks begins with them. */
+export const LINKS = ['and', 'but', 'because', 'when', 'which'];
 const PLACES = [
   'of the',
   'in the',

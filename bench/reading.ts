@@ -22,7 +22,7 @@ import {
   type Server
 } from '../tests/server/harness';
 import { makeTalk } from './material';
-import { NAMES_TALK } from './names';
+import { MORE_NAMES_TALKS, NAMES_TALK } from './names';
 import type { Row } from './table';
 
 const LONG_WORDS = 18_000;
@@ -72,15 +72,18 @@ function placesOf(terms: readonly string[], spoken: readonly string[], heard: re
 /** Names that nothing was tuned on, heard plainly, then looked for by their sound. */
 async function nearMissRows(server: Server): Promise<Row[]> {
   let [wrong, found, untrue] = [0, 0, 0];
-  for (const voice of ['awb', 'slt', 'rms']) {
-    const id = await uploadMapped(server, `names-${voice}.wav`, speech(NAMES_TALK.sentences, voice));
+  const voices = ['awb', 'slt', 'rms'];
+  for (const { terms, sentences, voice } of [NAMES_TALK, ...MORE_NAMES_TALKS].flatMap((talk) =>
+    voices.map((voice) => ({ ...talk, voice }))
+  )) {
+    const id = await uploadMapped(server, `names-${voice}.wav`, speech(sentences, voice));
     const trackId = await heardTrack(server, id);
-    await putTerms(server, id, NAMES_TALK.terms);
+    await putTerms(server, id, terms);
     const { words } = (await ask(server, `/api/tracks/${trackId}`)).body.track;
     const ids: string[] = words.map((word: { id: string }) => word.id);
     const heard: string[] = words.map((word: { text: string }) => bareWord(word.text));
-    const spoken = NAMES_TALK.sentences.join(' ').split(' ').map(bareWord);
-    const places = placesOf(NAMES_TALK.terms, spoken, heard);
+    const spoken = sentences.join(' ').split(' ').map(bareWord);
+    const places = placesOf(terms, spoken, heard);
     const { doubts } = (await ask(server, `/api/tracks/${trackId}/doubts`)).body;
     const offers = doubts
       .filter((doubt: { reason: string }) => doubt.reason === 'near_miss')

@@ -1,6 +1,6 @@
 /** From the draft to the right words: doubts, repairs, finding, versions, by the keyboard. */
 import { readFileSync } from 'node:fs';
-import { expect, test } from '@playwright/test';
+import { expect, test, type Page } from '@playwright/test';
 import { correctByKeys } from './correcting';
 import { ask, checkAccessible, saved, send, startDemo, until, watchConsole } from './support';
 
@@ -34,7 +34,16 @@ test('the doubts are gone through with number keys, remembered, and the same is 
   await checkAccessible(page);
   await page.keyboard.press('k');
   await expect(left).toHaveText(`${count - 1} left`);
-  await expect(page.getByText('1 looked at and kept')).toBeVisible();
+  // What was kept by mistake is a doubt again, here and on the server, and kept once more.
+  await expect(page.getByRole('button', { name: '1 kept · ask again' })).toBeVisible();
+  await page.keyboard.press('Shift+K');
+  await expect(left).toHaveText(`${count} left`);
+  await expect(page.getByText(`1 of ${count}:`)).toBeVisible();
+  await expect
+    .poll(async () => (await ask(server, `/api/tracks/${server.interview.trackId}/doubts`)).body.doubts.length)
+    .toBe(count);
+  await page.keyboard.press('k');
+  await expect(left).toHaveText(`${count - 1} left`);
 
   const before = await textNow();
   await page.keyboard.press('n');
@@ -110,6 +119,96 @@ test('a text is found in all its places and written over at once, and one undo b
   await page.getByRole('textbox', { name: 'Find' }).fill('esscape mint');
   await page.getByLabel('Sounds like it').check();
   await expect(page.getByTestId('hits')).toHaveText('1 place in this track');
+});
+
+/** Pastes as a browser does, with both kinds of text. */
+const paste = (page: Page, text: string, html: string | null = null): Promise<void> =>
+  page.getByTestId('page').evaluate(
+    (element, { text, html }) => {
+      const clipboardData = new DataTransfer();
+      clipboardData.setData('text/plain', text);
+      if (html !== null) clipboardData.setData('text/html', html);
+      element.dispatchEvent(new ClipboardEvent('paste', { clipboardData, bubbles: true, cancelable: true }));
+    },
+    { text, html }
+  );
+
+/** Undoes step by step, each one written down before the next. */
+async function undoUntil(page: Page, text: string): Promise<void> {
+  for (let step = 0; step < 10 && (await textNow()) !== text; step++) {
+    await page.keyboard.press('Control+z');
+    await saved(page);
+  }
+  expect(await textNow()).toBe(text);
+}
+
+test('whatever is typed or pasted becomes words, and undo takes it back to the letter', async ({ page }) => {
+  watchConsole(page);
+  await page.goto(readUrl());
+  const paper = page.getByTestId('page');
+  await expect(paper).toContainText('Merrowby');
+  const before = await textNow();
+  const strange = {
+    rightToLeft: 'שלום עולם',
+    combining: 'e\u0301cole',
+    emoji: '👩🏽‍🚀',
+    long: 'w'.repeat(300)
+  };
+  await page.keyboard.press('Enter');
+  await expect(paper).toBeFocused();
+  for (const text of Object.values(strange)) await page.keyboard.insertText(`${text} `);
+  await paste(page, 'bold words ', '<p onclick="alert(1)"><b>bold</b> <img src=x onerror="alert(1)">words </p>');
+  await page.keyboard.press('Escape');
+  await saved(page);
+  const after = await textNow();
+  for (const text of [...Object.values(strange), 'bold words']) expect(after).toContain(text);
+  expect(after).not.toContain('<');
+  await expect(paper.locator('img, b')).toHaveCount(0);
+  await undoUntil(page, before);
+
+  await page.keyboard.press('Enter');
+  const pasted = Array.from({ length: 5000 }, (_, at) => `p${at}`).join(' ');
+  await paste(page, `${pasted} `);
+  await page.keyboard.press('Escape');
+  await saved(page);
+  expect(await textNow()).toContain(pasted);
+  await undoUntil(page, before);
+});
+
+test('thousands of places are written over in one go, and one undo brings them back', async ({ page }) => {
+  watchConsole(page);
+  const time = (seconds: number): string =>
+    `00:${String(Math.floor(seconds / 60)).padStart(2, '0')}:${String(seconds % 60).padStart(2, '0')},000`;
+  const content = Array.from(
+    { length: 750 },
+    (_, at) => `${at + 1}\n${time(2 * at)} --> ${time(2 * at + 1)}\nthe bell and the wheel and the bell\n`
+  ).join('\n');
+  const { body } = await send(server, `/api/recordings/${server.interview.recordingId}/tracks`, {
+    ...{ format: 'srt', language: 'en', content }
+  });
+  const words = async (): Promise<string> =>
+    (await ask(server, `/api/tracks/${body.track.id}`)).body.track.words
+      .map((word: { text: string }) => word.text)
+      .join(' ');
+  const before = await words();
+  await page.goto(`${server.url}/recordings/${server.interview.recordingId}/tracks/${body.track.id}/read`);
+  await expect(page.getByTestId('page')).toContainText('the bell');
+  await page.keyboard.press('/');
+  await page.keyboard.type('the');
+  await expect(page.getByTestId('hits')).toHaveText('2250 places in this track');
+  // Only those in sight are drawn; the last is reached all the same.
+  expect(await page.getByRole('list', { name: 'Places' }).getByRole('listitem').count()).toBeLessThan(40);
+  await page.keyboard.press('Shift+Enter');
+  await expect(page.getByText('2250 of 2250:')).toBeVisible();
+  // By nothing: the words go.
+  await page.getByRole('button', { name: 'Everywhere (2250)' }).press('Enter');
+  await expect(page.getByTestId('hits')).toHaveText('It stands nowhere in this track.');
+  await saved(page);
+  const shown = async (): Promise<string> => (await ask(server, `/api/tracks/${body.track.id}/export?format=txt`)).body;
+  expect(await shown()).not.toMatch(/\bthe\b/);
+  await page.keyboard.press('Escape');
+  await page.getByTestId('page').press('Control+z');
+  await expect.poll(words).toBe(before);
 });
 
 test('what changed since the draft is told with its errors, and a version is gone back to', async ({ page }) => {

@@ -1,14 +1,14 @@
-/** A thread that takes music and noise from under the voices, block by block. */
+/** A process that takes music and noise from under the voices, block by block. */
 import { open } from 'node:fs/promises';
-import { parentPort, workerData } from 'node:worker_threads';
 import { z } from 'zod';
 import { loadDenoiser } from '$lib/server/media/denoise';
+import { asked, tellDone, tellProgress } from './worker';
 
 /** Samples of 16 kHz. Each block is heard with its surroundings, so that its edges are cleaned like its middle. */
 const BLOCK = 16_000 * 20;
 const MARGIN = 16_000 * 2;
 
-const { soundPath, cleanPath } = z.object({ soundPath: z.string(), cleanPath: z.string() }).parse(workerData);
+const { soundPath, cleanPath } = z.object({ soundPath: z.string(), cleanPath: z.string() }).parse(await asked());
 const denoise = await loadDenoiser();
 
 const [from, to] = [await open(soundPath, 'r'), await open(cleanPath, 'w')];
@@ -19,7 +19,7 @@ for (let start = 0; start < total; start += BLOCK) {
   await from.read(new Uint8Array(samples.buffer), 0, samples.byteLength, first * 2);
   const part = denoise(samples).subarray(start - first, Math.min(total, start + BLOCK) - first);
   await to.write(new Uint8Array(part.buffer, part.byteOffset, part.byteLength));
-  parentPort?.postMessage({ type: 'progress', progress: Math.min(1, (start + BLOCK) / total) });
+  tellProgress(Math.min(1, (start + BLOCK) / total));
 }
 await Promise.all([from.close(), to.close()]);
-parentPort?.postMessage({ type: 'done' });
+tellDone();

@@ -1,6 +1,7 @@
 /** A process that looks for what deserves a look in a track: its libraries' faults stay in it. */
 import { findDoubts } from '$lib/core/doubts';
 import { spokenForms } from '$lib/core/expecting';
+import { messageOf } from '$lib/core/message-of';
 import { toFinder, type FromFinder, type ToFinder } from '$lib/server/doubts/messages';
 import { openSpeller, type Speller } from '$lib/server/doubts/hunspell';
 import { Pronouncer } from '$lib/server/pronounce';
@@ -65,9 +66,7 @@ async function find({ id, track, terms }: ToFinder): Promise<void> {
 
 process.on('message', (raw) => {
   const asked = toFinder.parse(raw);
-  find(asked).catch((error: unknown) =>
-    say({ type: 'failed', id: asked.id, reason: error instanceof Error ? error.message : String(error) })
-  );
+  find(asked).catch((error: unknown) => say({ type: 'failed', id: asked.id, reason: messageOf(error) }));
 });
 
 // The server is gone: nobody is left to look for.

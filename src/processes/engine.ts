@@ -2,6 +2,7 @@
 import { open } from 'node:fs/promises';
 import { fromEngine, toEngine, type FromEngine, type ToEngine } from '$lib/server/recognisers/pocketsphinx/messages';
 import type { HeardWord } from '$lib/core/hearing';
+import { messageOf } from '$lib/core/message-of';
 import { Decoder } from '$lib/server/recognisers/pocketsphinx/native';
 
 const BYTES_A_MS = 32;
@@ -27,7 +28,7 @@ function load(asked: Extract<ToEngine, { type: 'load' }>): Decoder | null {
   } catch (error) {
     say({
       type: 'unable',
-      reason: `The recogniser is not on this machine: ${error instanceof Error ? error.message : String(error)}`
+      reason: `The recogniser is not on this machine: ${messageOf(error)}`
     });
     return null;
   }

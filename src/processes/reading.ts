@@ -1,8 +1,9 @@
 /** A process that reads a script aloud and lays the reading on a recording's speech; the library's faults stay in it. */
 import { open } from 'node:fs/promises';
 import { CEPSTRA, CEPSTRA_RATE_HZ, CepstralAnalyser, FRAME_STEP } from '$lib/core/audio/cepstra';
-import { placeByReading, strangeness, warp, type Frames } from '$lib/core/fitting';
+import { isSpoken, placeByReading, strangeness, warp, type Frames } from '$lib/core/fitting';
 import type { Span } from '$lib/core/time';
+import { messageOf } from '$lib/core/message-of';
 import { readingAsked, type ReadingAsked, type ReadingSaid } from '$lib/server/recognisers/reading/messages';
 import { Speaker } from '$lib/server/recognisers/reading/speak';
 
@@ -64,6 +65,23 @@ function resampled(samples: Int16Array, rateHz: number): Int16Array {
   });
 }
 
+/** What the synthesiser reads in one go is one word to it: those that are part of it share its time by their letters. */
+function shareStarts(words: ReadingAsked['words'], starts: (number | null)[], endMs: number): void {
+  for (let from = 0; from < words.length; from++) {
+    const fromMs = starts[from];
+    if (fromMs === null || fromMs === undefined) continue;
+    let to = from + 1;
+    while (to < words.length && starts[to] === null) to++;
+    const letters = words.slice(from, to).map((word) => (isSpoken(word) ? word.text.length : 0));
+    const total = letters.reduce((sum, count) => sum + count, 0);
+    let passed = 0;
+    letters.forEach((count, step) => {
+      if (count > 0) starts[from + step] = fromMs + (((starts[to] ?? endMs) - fromMs) * passed) / total;
+      passed += count;
+    });
+  }
+}
+
 /** The script read aloud, and when each of its words is. */
 function readAloud(asked: ReadingAsked): { frames: FrameList; words: (Span | null)[] } {
   const speaker = new Speaker(asked.voices);
@@ -74,11 +92,14 @@ function readAloud(asked: ReadingAsked): { frames: FrameList; words: (Span | nul
     // The synthesiser counts characters, not UTF-16 units.
     const offsets: number[] = [];
     let length = 0;
-    for (const word of some) {
+    for (const { text, spaceBefore } of some) {
+      if (length > 0 && spaceBefore) length++;
       offsets.push(length);
-      length += [...word].length + 1;
+      length += [...text].length;
     }
-    const { samples, words } = speaker.speak(some.join(' '));
+    const { samples, words } = speaker.speak(
+      some.reduce((all, word) => all + (all !== '' && word.spaceBefore ? ' ' : '') + word.text, '')
+    );
     const fromMs = frames.count * FRAME_MS;
     for (const { offset, startMs } of words) {
       let at = offsets.findLastIndex((one) => one <= offset);
@@ -90,6 +111,7 @@ function readAloud(asked: ReadingAsked): { frames: FrameList; words: (Span | nul
     say({ type: 'progress', progress: (0.4 * (from + some.length)) / asked.words.length });
   }
   const endMs = frames.count * FRAME_MS;
+  shareStarts(asked.words, starts, endMs);
   const words = starts.map((startMs, at): Span | null => {
     if (startMs === null) return null;
     const next = starts.slice(at + 1, at + 40).find((one) => one !== null) ?? endMs;
@@ -121,7 +143,7 @@ async function lay(asked: ReadingAsked): Promise<void> {
   say({ type: 'progress', progress: 0.6 });
   const [read, heard] = [frames.frames(), sound.frames()];
   const found = warp(read, heard);
-  const script = asked.words.map((text) => ({ text, forms: [], startsParagraph: false }));
+  const script = asked.words.map((word) => ({ ...word, forms: [], startsParagraph: false }));
   const placed = placeByReading(script, { words, frameMs: FRAME_MS }, found, msOfFrame);
   say({
     type: 'laid',
@@ -131,8 +153,6 @@ async function lay(asked: ReadingAsked): Promise<void> {
 }
 
 process.on('message', (raw) => {
-  lay(readingAsked.parse(raw)).catch((error: unknown) =>
-    say({ type: 'unable', reason: error instanceof Error ? error.message : String(error) })
-  );
+  lay(readingAsked.parse(raw)).catch((error: unknown) => say({ type: 'unable', reason: messageOf(error) }));
 });
 process.on('disconnect', () => process.exit(0));

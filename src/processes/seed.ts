@@ -10,6 +10,7 @@ import { z } from 'zod';
 import { applyEdits, editSchema } from '$lib/core/edits';
 import { readTerms } from '$lib/core/expecting';
 import { trackSchema } from '$lib/core/track';
+import { messageOf } from '$lib/core/message-of';
 import { openApp } from '$lib/server/app';
 
 const scriptsSchema = z.record(
@@ -60,7 +61,7 @@ async function main(demoFolder: string): Promise<void> {
 main(process.argv[2] ?? 'demo').then(
   () => process.exit(0),
   (error: unknown) => {
-    console.error(error instanceof Error ? error.message : String(error));
+    console.error(messageOf(error));
     process.exit(1);
   }
 );

@@ -1,18 +1,18 @@
-/** A thread that computes the speech map: the probability of speech of every 32 ms, by the Silero model. */
+/** A process that computes the speech map: the probability of speech of every 32 ms, by the Silero model. */
 import { createReadStream } from 'node:fs';
 import { stat, writeFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
-import { parentPort, workerData } from 'node:worker_threads';
 import * as ort from 'onnxruntime-web';
 import { z } from 'zod';
+import { asked, tellDone, tellProgress } from './worker';
 
 const SAMPLES = 512;
 /** The model hears each frame together with the end of the one before. */
 const CONTEXT = 64;
 const RATE_HZ = 16_000;
 
-const { soundPath, speechPath } = z.object({ soundPath: z.string(), speechPath: z.string() }).parse(workerData);
+const { soundPath, speechPath } = z.object({ soundPath: z.string(), speechPath: z.string() }).parse(await asked());
 
 async function main(): Promise<void> {
   // More threads are slower on frames this small.
@@ -43,11 +43,11 @@ async function main(): Promise<void> {
       if (filled === SAMPLES) await finishFrame();
     }
     read += piece.length;
-    parentPort?.postMessage({ type: 'progress', progress: Math.min(1, read / Math.max(1, size)) });
+    tellProgress(Math.min(1, read / Math.max(1, size)));
   }
   if (filled > 0) await finishFrame();
   await writeFile(speechPath, Uint8Array.from(probabilities));
-  parentPort?.postMessage({ type: 'done' });
+  tellDone();
 }
 
 await main();

@@ -3,6 +3,7 @@ import { createServer, type IncomingMessage, type ServerResponse } from 'node:ht
 import { z } from 'zod';
 import { findRefusal, SECURITY_HEADERS } from '$lib/server/http/guard';
 import { Passphrase } from '$lib/server/http/passphrase';
+import { messageOf } from '$lib/core/message-of';
 
 const environment = z.object({
   HOST: z.string().min(1).default('127.0.0.1'),
@@ -44,7 +45,7 @@ try {
     handler: Handler;
   });
 } catch (error) {
-  endWith(error instanceof Error ? error.message : String(error));
+  endWith(messageOf(error));
 }
 
 async function serve(request: IncomingMessage, response: ServerResponse): Promise<void> {

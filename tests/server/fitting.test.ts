@@ -178,19 +178,19 @@ describe('a script in a language that no engine hears', () => {
   const OTHER =
     'Der Bäcker an der Ecke verkauft jeden Morgen frisches Brot und süße Kuchen. Seine Frau erzählt den Kindern gern Geschichten von früher. Wenn es regnet, bleiben alle im Laden stehen und reden über das Wetter.';
   /** By another voice and faster than the reading; where each sentence begins is known. */
-  function spoken(): { wav: Buffer; startsMs: number[] } {
+  function spoken(sentences: readonly string[], voice: string): { wav: Buffer; startsMs: number[] } {
     const folder = newFolder();
     const startsMs: number[] = [];
     let nowMs = 400;
-    const parts = GERMAN.map((text, at) => {
+    const parts = sentences.map((text, at) => {
       const [raw, part] = [join(folder, `${at}-raw.wav`), join(folder, `${at}.wav`)];
-      execFileSync('espeak-ng', ['-v', 'de+f3', '-s', '200', '-p', '60', '-w', raw, text]);
+      execFileSync('espeak-ng', ['-v', `${voice}+f3`, '-s', '200', '-p', '60', '-w', raw, text]);
       execFileSync('sox', [raw, '-r', '16000', '-c', '1', part, 'pad', '0', '0.5']);
       startsMs.push(nowMs);
       nowMs += Number(execFileSync('soxi', ['-D', part], { encoding: 'utf8' })) * 1000;
       return part;
     });
-    const whole = join(folder, 'german.wav');
+    const whole = join(folder, 'whole.wav');
     execFileSync('sox', [...parts, whole, 'pad', '0.4', '1']);
     return { wav: readFileSync(whole), startsMs };
   }
@@ -201,7 +201,7 @@ describe('a script in a language that no engine hears', () => {
     expect(engine).toMatchObject({ available: true, hears: false, fits: true });
     const primaries = (engine.languages as string[]).map((tag) => tag.split('-')[0]);
     expect(primaries).toEqual(expect.arrayContaining(['de', 'fr', 'es', 'pt']));
-    const { wav, startsMs } = spoken();
+    const { wav, startsMs } = spoken(GERMAN, 'de');
     const id = await uploadMapped(server, 'german.wav', wav);
     const lay = async (script: string | undefined) =>
       send(server, `/api/recordings/${id}/transcriptions`, {
@@ -221,6 +221,38 @@ describe('a script in a language that no engine hears', () => {
     });
     const strange = await jobEnd(server, (await lay(OTHER)).body.job.id);
     expect(strange).toMatchObject({ state: 'failed', error: expect.stringContaining('another') as string });
+  });
+
+  test.each([
+    [
+      'ru',
+      'ru',
+      ['Мы стоим за циферблатом башенных часов.', 'Сегодня утром очень холодно.', 'Мастер поднимается каждый день.']
+    ],
+    ['zh-Hans', 'cmn', ['我们站在钟楼的后面。', '今天早上很冷，风也很大。', '钟匠每天上来给钟上油。']],
+    ['ja', 'ja', ['わたしたちは とけいだいの うしろに たっています。', 'けさは とても さむいです。']]
+  ])('is written in any script, with spaces or without: %s', async (language, voice, sentences) => {
+    const { wav, startsMs } = spoken(sentences, voice);
+    const id = await uploadMapped(server, `${language}.wav`, wav);
+    const script = sentences.join(' ');
+    const asked = await send(server, `/api/recordings/${id}/transcriptions`, {
+      ...{ engine: 'script-by-reading', language, script }
+    });
+    const job = await jobEnd(server, asked.body.job.id);
+    expect(job.state).toBe('done');
+    const srt = await ask(server, `/api/tracks/${job.result.trackId}/export?format=txt`);
+    expect((srt.body as string).replace(/\s+/g, '')).toBe(script.replaceAll(' ', ''));
+    const { words } = (await ask(server, `/api/tracks/${job.result.trackId}`)).body.track as { words: WordAnswer[] };
+    sentences.forEach((sentence, at) => {
+      const first = words.findIndex((_word, from) =>
+        words
+          .slice(from)
+          .map(({ text }) => text)
+          .join('')
+          .startsWith(sentence.replaceAll(' ', ''))
+      );
+      expect(Math.abs(words[first]!.startMs - startsMs[at]!), sentence).toBeLessThan(250);
+    });
   });
 });
 

@@ -243,3 +243,50 @@ test('the event stream tells of edits, and what was missed to those who come bac
     )
   ).toContain('event: reset');
 });
+
+describe('times', () => {
+  test('are shifted and stretched in a range or in pieces, each one entry that can be undone', async () => {
+    const id = await newTrack();
+    const times = async () =>
+      (await get(id)).cues.map((cue: { startMs: number; endMs: number }) => [cue.startMs, cue.endMs]);
+    const before = await times();
+    const retime = (body: object) => send(server, `/api/tracks/${id}/retime`, body);
+    expect((await retime({ shiftMs: -1000 })).status).toBe(200);
+    expect(await times()).toEqual([
+      [0, 1000],
+      [1500, 3000]
+    ]);
+    await send(server, `/api/tracks/${id}/undo`, { revision: 1 });
+    expect(await times()).toEqual(before);
+    const { body } = await retime({ shiftMs: 100, speed: 2, fromMs: 2000, toMs: 9000, revision: 2 });
+    expect(body.track.cues.map((cue: { startMs: number }) => cue.startMs)).toEqual([500, 5100]);
+    await retime({
+      segments: [
+        { fromMs: 0, toMs: 5000, shiftMs: 10_000, speed: 1 },
+        { fromMs: 5000, toMs: 20_000, shiftMs: 0, speed: 1 }
+      ]
+    });
+    expect((await get(id)).cues.map((cue: { startMs: number }) => cue.startMs)).toEqual([5100, 10_500]);
+    expect((await retime({ shiftMs: 1, revision: 1 })).body.error.code).toBe('stale_revision');
+    expect((await retime({ speed: 0 })).status).toBe(400);
+    expect((await retime({ segments: [] })).status).toBe(400);
+  });
+
+  test('that break the rules are told', async () => {
+    const id = await newTrack();
+    const rules = async () =>
+      (await ask(server, `/api/tracks/${id}/checks`)).body.findings.map((one: { rule: string }) => one.rule);
+    expect(await rules()).toEqual(['reading_speed']);
+    const { cues } = await get(id);
+    await edit(id, 0, [{ type: 'setCueTimes', cueId: cues[0].id, startMs: 500, endMs: 900 }]);
+    expect(await rules()).toEqual(['reading_speed', 'min_duration']);
+  });
+
+  test('of cues broken anew in the browser come as they are, with ids of their own', async () => {
+    const id = await newTrack();
+    const { cues, rules } = (await ask(server, `/api/tracks/${id}/document`)).body.track;
+    const set = (revision: number, made: object[]) => edit(id, revision, [{ type: 'setCues', cues: made, rules }]);
+    expect((await set(0, [cues[0], { ...cues[1], id: randomUUID() }])).status).toBe(200);
+    expect((await set(1, [cues[0], cues[1]])).body.error.code).toBe('id_taken');
+  });
+});

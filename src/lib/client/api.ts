@@ -7,7 +7,7 @@ import type { Term } from '$lib/core/expecting';
 import type { TranscriptOptions } from '$lib/core/formats';
 import type { Query } from '$lib/core/search';
 import type { Span } from '$lib/core/time';
-import { trackSchema, type Track } from '$lib/core/track';
+import { type RuleSet, ruleSetSchema, type Track, trackSchema } from '$lib/core/track';
 
 /** What the server refused, and why. Status 0: it could not be reached. */
 export class ServerProblem extends CodedError {}
@@ -225,6 +225,14 @@ async function bytes(path: string): Promise<Uint8Array> {
 
 const recordingAnswer = z.object({ recording: recordingSchema });
 
+const ruleSetsSchema = z.object({ sets: z.array(ruleSetSchema) });
+const lineSchema = z.object({ shiftMs: z.number(), speed: z.number() });
+const syncSchema = lineSchema.extend({
+  segments: z.array(lineSchema.extend({ fromMs: z.number(), toMs: z.number() })).optional(),
+  confidence: z.number()
+});
+export type SyncEstimate = z.infer<typeof syncSchema>;
+
 export const api = {
   recordings: async (options: { isBinned: boolean }): Promise<Recording[]> =>
     (
@@ -251,6 +259,10 @@ export const api = {
       }),
       `/api/recordings/${id}/speech`
     ),
+  shots: async (id: string): Promise<number[]> =>
+    (await call(z.object({ shotsMs: z.array(z.number()) }), `/api/recordings/${id}/shots`)).shotsMs,
+  spectrum: (id: string, { startMs, endMs }: Span): Promise<Uint8Array> =>
+    bytes(`/api/recordings/${id}/spectrum?fromMs=${startMs}&toMs=${endMs}`),
   levels: (id: string): Promise<Uint8Array> => bytes(`/api/recordings/${id}/levels`),
   hear: async (id: string, request: HearingAsked): Promise<Job> =>
     (await call(z.object({ job: jobSchema }), `/api/recordings/${id}/transcriptions`, post(request))).job,
@@ -313,6 +325,11 @@ export const api = {
         post({ ...request, trackIds })
       )
     ).tracks,
+  ruleSets: async (): Promise<RuleSet[]> => (await call(ruleSetsSchema, '/api/rule-sets')).sets,
+  saveRuleSets: async (sets: readonly RuleSet[]): Promise<RuleSet[]> =>
+    (await call(ruleSetsSchema, '/api/rule-sets', { ...post({ sets }), method: 'PUT' })).sets,
+  syncEstimate: (trackId: string): Promise<SyncEstimate> =>
+    call(syncSchema, `/api/tracks/${trackId}/sync-estimate`, post({})),
   /** What deserves a look, in the order of the track; `judged`: how much of it was looked at and stands. */
   doubts: (trackId: string): Promise<z.infer<typeof doubtsSchema>> =>
     call(doubtsSchema, `/api/tracks/${trackId}/doubts`),

@@ -3,6 +3,7 @@ import { doubtKey, type Candidate, type Doubt } from '$lib/core/doubts';
 import { lookUp, joinWords, type Track, type Word } from '$lib/core/track';
 import { bareWord, repairEdits, type Repair } from '$lib/core/wording';
 import type { ClientEdit } from '$lib/core/edits';
+import { messageOf } from '$lib/core/message-of';
 import { api } from './api';
 import { stepRound } from './step-round';
 import type { Workspace } from './workspace.svelte';
@@ -29,6 +30,8 @@ export class DoubtQueue {
   failure: string | null = $state(null);
   currentKey: string | null = $state(null);
   #last: Decision | null = $state.raw(null);
+  /** What was let stand, the newest last, so that it can be asked again. */
+  #kept: readonly (readonly Doubt[])[] = $state.raw([]);
   readonly #said = new WeakMap<Doubt, string>();
   readonly #seen = new WeakMap<Doubt, readonly Word[]>();
 
@@ -63,7 +66,7 @@ export class DoubtQueue {
       this.failure = null;
     } catch (error) {
       this.state = 'failed';
-      this.failure = error instanceof Error ? error.message : String(error);
+      this.failure = messageOf(error);
     }
   }
 
@@ -106,6 +109,25 @@ export class DoubtQueue {
     if (this.current !== null) this.#decide([this.current], null);
   }
 
+  readonly hasKept: boolean = $derived.by(() => this.#kept.length > 0);
+
+  /** Takes back that the last ones stand: they are doubts again. */
+  reconsider(): void {
+    const doubts = this.#kept.at(-1);
+    if (doubts === undefined)
+      return this.#workspace.say('Nothing was kept since the track was opened; Undo takes changes back.');
+    this.#kept = this.#kept.slice(0, -1);
+    this.#found = [...this.#found, ...doubts].sort((one, other) => one.startMs - other.startMs);
+    this.judged -= doubts.length;
+    const keys = doubts.map((doubt) => doubt.key);
+    api.takeJudgementsBack(this.#workspace.session.trackId, keys).catch((error: unknown) => {
+      this.failure = `It could not be noted that this is a doubt again: ${messageOf(error)}`;
+    });
+    const first = this.open.find((doubt) => keys.includes(doubt.key));
+    if (first === undefined) this.#workspace.say('Its words have changed meanwhile.');
+    else this.show(first);
+  }
+
   /** Does the last thing that was done with all doubts that are like that one. */
   repeat(): void {
     const last = this.#last;
@@ -131,8 +153,9 @@ export class DoubtQueue {
       const keys = doubts.map((doubt) => doubt.key);
       this.#found = this.#found.filter((doubt) => !keys.includes(doubt.key));
       this.judged += keys.length;
+      this.#kept = [...this.#kept, doubts];
       api.judgeDoubts(workspace.session.trackId, keys).catch((error: unknown) => {
-        this.failure = `It could not be noted that this stands: ${error instanceof Error ? error.message : String(error)}`;
+        this.failure = `It could not be noted that this stands: ${messageOf(error)}`;
       });
       workspace.say(doubts.length === 1 ? 'It stands.' : `${doubts.length} stand.`);
     } else {

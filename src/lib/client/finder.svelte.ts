@@ -1,6 +1,7 @@
 /** Finding and replacing in the open track, and in all others. */
 import { aroundHit, findHits, hitText, replaceHits, type Hit, type Query } from '$lib/core/search';
 import type { Word } from '$lib/core/track';
+import { messageOf } from '$lib/core/message-of';
 import { api, type FoundInTrack } from './api';
 import { preferences } from './preferences.svelte';
 import { stepRound } from './step-round';
@@ -84,7 +85,7 @@ export class Finder {
       const found = await api.search(this.query);
       this.elsewhere = found.filter((one) => one.trackId !== this.#workspace.session.trackId);
     } catch (error) {
-      this.failure = error instanceof Error ? error.message : String(error);
+      this.failure = messageOf(error);
     }
   }
 
@@ -98,7 +99,7 @@ export class Finder {
       this.#workspace.say(`${places} replaced in ${written.length} other tracks; undo in each takes it back.`);
       await this.lookElsewhere();
     } catch (error) {
-      this.failure = error instanceof Error ? error.message : String(error);
+      this.failure = messageOf(error);
     }
   }
 }

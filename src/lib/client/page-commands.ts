@@ -1,5 +1,5 @@
 /** What is done to the words in hand: repairs, described sounds, who says them, where their paragraph begins. */
-import { formatClock, lastStartingBy, type Ms } from '$lib/core/time';
+import { formatClock, lastStartingBy, type Span } from '$lib/core/time';
 import { escapeMarkup, joinWords, lookUp, type Word } from '$lib/core/track';
 import { repairEdits, type Repair } from '$lib/core/wording';
 import type { Workspace } from './workspace.svelte';
@@ -33,24 +33,30 @@ export class PageCommands {
     );
   }
 
-  /** A described sound: a cue of its own where there is room, else behind the word that is spoken there. */
-  describeSound(description: string, atMs: Ms): void {
+  /**
+   * A described sound: a cue of its own where there is room, as long as the sound and long enough to be read, else behind
+   * the word that is spoken there.
+   */
+  describeSound(description: string, sound: Span): void {
     const said = description.trim().replace(/^\[|\]$/g, '');
     if (said === '') return;
     const { cues, rules } = this.#workspace.track;
     const text = `[${said}]`;
-    const nextMs = cues[lastStartingBy(cues, atMs) + 1]?.startMs ?? this.#workspace.recording.durationMs;
-    const endMs = Math.min(atMs + 2 * rules.minDurationMs, nextMs - rules.minGapMs);
-    const word = this.#workspace.spokenOrder[lastStartingBy(this.#workspace.spokenOrder, atMs)];
-    if (this.#workspace.cueAt(atMs) === null && endMs - atMs >= rules.minDurationMs / 2)
+    const running = this.#workspace.cueAt(sound.startMs);
+    const startMs = running !== null && running.endMs < sound.endMs ? running.endMs + rules.minGapMs : sound.startMs;
+    const nextMs = cues[lastStartingBy(cues, startMs) + 1]?.startMs ?? this.#workspace.recording.durationMs;
+    const readableMs = Math.max(sound.endMs - startMs, rules.minDurationMs);
+    const endMs = Math.min(startMs + Math.min(readableMs, rules.maxDurationMs), nextMs - rules.minGapMs);
+    const word = this.#workspace.spokenOrder[lastStartingBy(this.#workspace.spokenOrder, startMs)];
+    if (this.#workspace.cueAt(startMs) === null && endMs - startMs >= rules.minDurationMs / 2)
       this.#workspace.session.edit({
-        ...{ type: 'addCue', startMs: atMs, endMs, newCueId: crypto.randomUUID() },
+        ...{ type: 'addCue', startMs, endMs, newCueId: crypto.randomUUID() },
         lines: [escapeMarkup(text)]
       });
     else if (word !== undefined)
       this.#workspace.session.edit({ type: 'replaceWords', wordIds: [word.id], text: `${word.text} ${text}` });
     else return this.#workspace.say('There is no room for a sound here.');
-    this.#workspace.say(`${text} at ${formatClock(atMs)}.`);
+    this.#workspace.say(`${text} at ${formatClock(startMs)}.`);
   }
 
   /** The paragraph in hand goes to the speaker behind its own in the list. */

@@ -7,6 +7,14 @@ const schema = z.object({
   singleLetters: z.boolean().default(true),
   /** How far the playhead goes back when it is paused. */
   backOnPauseMs: z.number().min(0).max(5000).default(0),
+  /** How far a key moves an edge: a frame of the picture, or ten milliseconds. */
+  nudge: z.enum(['frame', '10 ms']).default('frame'),
+  /** Whether what follows moves along. */
+  ripple: z.boolean().default(false),
+  /** What the column beside the trellis shows. */
+  timePanel: z.enum(['cue', 'rules', 'ease', 'sync']).default('cue'),
+  timeView: z.enum(['trellis', 'table', 'both']).default('trellis'),
+  soundView: z.enum(['wave', 'spectrum', 'both']).default('wave'),
   /** What the column beside the page shows. */
   readPanel: z.enum(['doubts', 'find', 'cue', 'outline', 'changes']).default('doubts')
 });
@@ -36,6 +44,21 @@ class Preferences {
   }
   get backOnPauseMs(): number {
     return this.#stored.backOnPauseMs;
+  }
+  get nudge(): Stored['nudge'] {
+    return this.#stored.nudge;
+  }
+  get ripple(): boolean {
+    return this.#stored.ripple;
+  }
+  get timePanel(): Stored['timePanel'] {
+    return this.#stored.timePanel;
+  }
+  get timeView(): Stored['timeView'] {
+    return this.#stored.timeView;
+  }
+  get soundView(): Stored['soundView'] {
+    return this.#stored.soundView;
   }
   get readPanel(): Stored['readPanel'] {
     return this.#stored.readPanel;

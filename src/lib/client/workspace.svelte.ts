@@ -5,9 +5,10 @@
 import { getContext, setContext } from 'svelte';
 import type { SpeechMap } from '$lib/core/audio';
 import { clamp, lastStartingBy, spanOf, type Ms, type Span } from '$lib/core/time';
-import { lookUp, shownWords, type Cue, type Track, type Word } from '$lib/core/track';
+import { lookUp, type Cue, type Track, type Word } from '$lib/core/track';
 import { sentenceAround } from '$lib/core/wording';
 import { api, type Job, type Proposal, type Recording } from './api';
+import { CueCommands } from './cue-commands.svelte';
 import { DoubtQueue } from './doubt-queue.svelte';
 import { Finder } from './finder.svelte';
 import { HearingAgain } from './hearing-again.svelte';
@@ -15,6 +16,7 @@ import { PageCommands } from './page-commands';
 import { Player } from './player.svelte';
 import { preferences } from './preferences.svelte';
 import { TrackSession } from './session/track-session.svelte';
+import { Trial } from './trial.svelte';
 
 /** What the sound of a recording looks like. */
 export interface Sound {
@@ -34,12 +36,16 @@ export interface Surface {
   wordAtCaret?(): string | null;
 }
 
+const MOST_SPECTRA = 120;
+
 export class Workspace {
   readonly recording: Recording;
   readonly session: TrackSession;
   readonly player = new Player();
   sound: Sound | null = $state.raw(null);
   soundFailure: string | null = $state(null);
+  /** When the picture changes from one shot to another, in order; none where there is no picture. */
+  shotsMs: readonly Ms[] = $state.raw([]);
   cueId: string | null = $state(null);
   wordId: string | null = $state(null);
   /** What is chosen on the page: the word, or the words of a doubt or a hit. */
@@ -56,6 +62,9 @@ export class Workspace {
   describingMs: Ms | null = $state(null);
   readonly again: HearingAgain;
   readonly page: PageCommands;
+  readonly cues: CueCommands;
+  /** New times or breaks that are looked at before they are taken. */
+  readonly trial: Trial;
   readonly doubts: DoubtQueue;
   readonly finder: Finder;
   /** Called before anything is done with the track: text still being typed is put into it. */
@@ -68,9 +77,30 @@ export class Workspace {
     this.session = session;
     this.again = new HearingAgain(this);
     this.page = new PageCommands(this);
+    this.cues = new CueCommands(this);
+    this.trial = new Trial(this);
     this.doubts = new DoubtQueue(this);
     this.finder = new Finder(this);
     this.player.onFrame((nowMs) => this.#follow(nowMs));
+  }
+
+  /** Spectra of the stretches seen last; a stretch that could not be had is asked for again. */
+  readonly #spectra = new Map<string, Promise<Uint8Array | null>>();
+
+  /** The spectrum of a stretch, `null` where it cannot be had now. */
+  spectrumOf(span: Span): Promise<Uint8Array | null> {
+    const key = `${span.startMs} ${span.endMs}`;
+    let spectrum = this.#spectra.get(key);
+    if (spectrum === undefined) {
+      spectrum = api.spectrum(this.recording.id, span).catch(() => {
+        this.#spectra.delete(key);
+        return null;
+      });
+      this.#spectra.set(key, spectrum);
+      const [oldest] = this.#spectra.keys();
+      if (this.#spectra.size > MOST_SPECTRA && oldest !== undefined) this.#spectra.delete(oldest);
+    }
+    return spectrum;
   }
 
   async loadProposals(): Promise<void> {
@@ -88,6 +118,10 @@ export class Workspace {
   get track(): Track {
     return this.session.track;
   }
+  /** The track as it is drawn: with what is tried. */
+  get drawn(): Track {
+    return this.trial.track ?? this.session.track;
+  }
   readonly cue: Cue | null = $derived.by(() => {
     const at = this.cueId === null ? undefined : lookUp(this.session.track).cueAt.get(this.cueId);
     return at === undefined ? null : this.session.track.cues[at]!;
@@ -97,7 +131,7 @@ export class Workspace {
   );
   /** Words by the time they start, for the playhead. */
   readonly spokenOrder: readonly Word[] = $derived.by(() => {
-    const words = this.session.track.words.filter((word) => word.kind !== 'hole');
+    const words = this.drawn.words.filter((word) => word.kind !== 'hole');
     const isSorted = words.every((word, at) => at === 0 || words[at - 1]!.startMs <= word.startMs);
     return isSorted ? words : words.toSorted((a, b) => a.startMs - b.startMs);
   });
@@ -133,6 +167,7 @@ export class Workspace {
   chooseCue(cue: Cue | undefined, options: { seek?: boolean } = {}): void {
     if (cue === undefined) return;
     this.cueId = cue.id;
+    this.cues.letGo();
     this.wordId = null;
     this.chosenIds = [];
     if (this.player.loop !== null) this.player.setLoop(cue);
@@ -190,114 +225,6 @@ export class Workspace {
       this.chooseWord(
         this.spokenOrder[Math.max(0, lastStartingBy(this.spokenOrder, this.player.nowMs) + (by > 0 ? 1 : 0))]
       );
-  }
-
-  /** Splits before the chosen word, else before the word at the playhead. */
-  split(): void {
-    const cue = this.cue;
-    if (cue === null) return this.say('Choose a cue to split.');
-    const words = shownWords(this.track, cue);
-    const nowMs = this.player.nowMs;
-    const nearest = words
-      .slice(1)
-      .reduce<Word | undefined>(
-        (best, word) =>
-          best === undefined || Math.abs(word.startMs - nowMs) < Math.abs(best.startMs - nowMs) ? word : best,
-        undefined
-      );
-    const chosen = words.find((word, at) => word.id === this.wordId && at > 0) ?? nearest;
-    if (chosen === undefined) return this.say('One word cannot be split.');
-    const newCueId = crypto.randomUUID();
-    if (!this.session.edit({ type: 'splitCue', cueId: cue.id, wordId: chosen.id, newCueId }))
-      return this.say('This cue cannot be split there.');
-    this.chooseCue(this.track.cues[lookUp(this.track).cueAt.get(newCueId)!]);
-    this.say('Split.');
-  }
-
-  merge(): void {
-    const next = this.track.cues[this.cueIndex + 1];
-    if (this.cue === null || next === undefined) return this.say('There is no next cue to merge with.');
-    this.session.edit({ type: 'mergeCues', cueIds: [this.cue.id, next.id] });
-    this.say('Merged.');
-  }
-
-  /** Moves the border of the chosen cue and the next by one word; the times follow the words. */
-  moveBorder(direction: 'pull' | 'push'): void {
-    const { cue, track } = this;
-    const next = track.cues[this.cueIndex + 1];
-    if (cue === null || next === undefined) return this.say('There is no next cue.');
-    const own = shownWords(track, cue);
-    const theirs = shownWords(track, next);
-    const first = direction === 'pull' ? theirs[1] : own.at(-1);
-    if (first === undefined || (direction === 'push' && own.length < 2))
-      return this.say('It would leave a cue without words: merge instead.');
-    this.session.edit(
-      { type: 'mergeCues', cueIds: [cue.id, next.id] },
-      { type: 'splitCue', cueId: cue.id, wordId: first.id, newCueId: crypto.randomUUID() }
-    );
-  }
-
-  remove(): void {
-    const { cue, cueIndex } = this;
-    if (cue === null) return;
-    this.session.edit({ type: 'removeCue', cueId: cue.id });
-    this.chooseCue(this.track.cues[Math.min(cueIndex, this.track.cues.length - 1)]);
-    this.say('Deleted. Undo brings it back.');
-  }
-
-  /** A cue without text from the playhead to where there is room, at least half a second. */
-  add(): string | null {
-    const startMs = Math.max(0, this.player.nowMs);
-    const { minGapMs } = this.track.rules;
-    const next = this.track.cues[lastStartingBy(this.track.cues, startMs) + 1];
-    const endMs = Math.min(startMs + 2000, next === undefined ? Number.POSITIVE_INFINITY : next.startMs - minGapMs);
-    if (this.cueAt(startMs) !== null || endMs - startMs < 500) {
-      this.say('There is no room for a cue here.');
-      return null;
-    }
-    const newCueId = crypto.randomUUID();
-    this.session.edit({ type: 'addCue', startMs, endMs, lines: [], newCueId });
-    this.chooseCue(this.track.cues[lookUp(this.track).cueAt.get(newCueId)!]);
-    return newCueId;
-  }
-
-  /** Sets an edge of the chosen cue; it stops at its neighbour less the least gap, and never passes its other edge. */
-  setEdge(edge: 'start' | 'end', ms: Ms): void {
-    const { cue } = this;
-    if (cue === null) return;
-    const times = this.limitTimes(
-      cue,
-      edge === 'start' ? { startMs: ms, endMs: cue.endMs } : { startMs: cue.startMs, endMs: ms },
-      edge
-    );
-    this.session.edit({ type: 'setCueTimes', cueId: cue.id, ...times });
-  }
-
-  moveCue(byMs: Ms): void {
-    const { cue } = this;
-    if (cue === null) return;
-    const times = this.limitTimes(cue, { startMs: cue.startMs + byMs, endMs: cue.endMs + byMs }, 'both');
-    this.session.edit({ type: 'setCueTimes', cueId: cue.id, ...times });
-  }
-
-  /** Times that keep the least gap to the neighbours where it was kept before, and a cue of at least 100 ms. */
-  limitTimes(cue: Cue, wanted: Span, moved: 'start' | 'end' | 'both'): Span {
-    const { cues, rules } = this.track;
-    const at = lookUp(this.track).cueAt.get(cue.id)!;
-    const before = cues[at - 1];
-    const after = cues[at + 1];
-    const least =
-      before !== undefined && before.endMs <= cue.startMs ? Math.min(cue.startMs, before.endMs + rules.minGapMs) : 0;
-    const most =
-      after !== undefined && after.startMs >= cue.endMs
-        ? Math.max(cue.endMs, after.startMs - rules.minGapMs)
-        : this.recording.durationMs + 60_000;
-    if (moved === 'start')
-      return { startMs: Math.round(clamp(wanted.startMs, least, cue.endMs - 100)), endMs: cue.endMs };
-    if (moved === 'end')
-      return { startMs: cue.startMs, endMs: Math.round(clamp(wanted.endMs, cue.startMs + 100, most)) };
-    const byMs = clamp(wanted.startMs, least, most - (cue.endMs - cue.startMs)) - cue.startMs;
-    return { startMs: Math.round(cue.startMs + byMs), endMs: Math.round(cue.endMs + byMs) };
   }
 
   /** Words that a hand has selected on the surface, in order. */

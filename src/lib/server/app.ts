@@ -3,6 +3,7 @@ import { randomUUID } from 'node:crypto';
 import { basename } from 'node:path';
 import { LEVEL_BUCKET_MS } from '$lib/core/audio';
 import { readTerms, type Term } from '$lib/core/expecting';
+import { messageOf } from '$lib/core/message-of';
 import { dataFolder, meteredUrl } from './config';
 import { DoubtFinder } from './doubts/finder';
 import { EventStream } from './events';
@@ -23,6 +24,7 @@ import { lockFolder, openDatabase, type Db } from './store/database';
 import { JobStore, type Job } from './store/jobs';
 import { JudgedDoubtStore } from './store/judged-doubts';
 import { ProposalStore } from './store/proposals';
+import { RuleSetStore } from './store/rule-sets';
 import { RecordingStore, type Recording } from './store/recordings';
 import { TrackStore } from './store/tracks';
 import { VocabularyStore } from './store/vocabulary';
@@ -36,6 +38,7 @@ export class App {
   readonly jobStore: JobStore;
   readonly vocabulary: VocabularyStore;
   readonly proposals: ProposalStore;
+  readonly ruleSets: RuleSetStore;
   readonly judgedDoubts: JudgedDoubtStore;
   readonly doubtFinder = new DoubtFinder();
   readonly hearing: Hearing;
@@ -60,6 +63,7 @@ export class App {
     this.jobStore = new JobStore(this.#db);
     this.vocabulary = new VocabularyStore(this.#db);
     this.proposals = new ProposalStore(this.#db);
+    this.ruleSets = new RuleSetStore(this.#db);
     this.judgedDoubts = new JudgedDoubtStore(this.#db);
     this.tracks = new OpenTracks(this.trackStore, this.events);
     this.hearing = new Hearing({
@@ -255,7 +259,7 @@ export class App {
       this.recordings.setSpeechMapped(id);
     } catch (error) {
       if (!signal.aborted && this.recordings.find(id)?.state === 'preparing') {
-        this.recordings.setFailed(id, error instanceof Error ? error.message : String(error));
+        this.recordings.setFailed(id, messageOf(error));
         await this.files.dropRecording(id);
       }
       throw error;

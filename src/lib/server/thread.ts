@@ -39,24 +39,3 @@ export async function runThread<R>(
     stop();
   }
 }
-
-const progressMessage = z.discriminatedUnion('type', [
-  z.object({ type: z.literal('progress'), progress: z.number() }),
-  z.object({ type: z.literal('done') })
-]);
-
-/** As `runThread`, for a program that tells its progress, 0 to 1, and leaves its result in files. */
-export async function runToDone(
-  program: string,
-  workerData: unknown,
-  { signal, onProgress }: { readonly signal: AbortSignal; readonly onProgress: (progress: number) => void }
-): Promise<void> {
-  await runThread(program, workerData, {
-    signal,
-    take: (raw) => {
-      const message = progressMessage.parse(raw);
-      if (message.type === 'done') return true;
-      onProgress(message.progress);
-    }
-  });
-}

@@ -42,6 +42,51 @@ const table = [
   { id: 'rowUp', label: 'A row up', group: 'Going', surface: 'ArrowUp', typing: null, places: TRELLIS },
   { id: 'nextWord', label: 'Next word', group: 'Going', surface: 'f', typing: null, places: TIMING },
   { id: 'previousWord', label: 'Previous word', group: 'Going', surface: 'd', typing: null, places: TIMING },
+  {
+    id: 'nextFinding',
+    label: 'Next cue that breaks a rule',
+    group: 'Going',
+    surface: 'n',
+    typing: null,
+    places: TRELLIS
+  },
+  {
+    id: 'previousFinding',
+    label: 'Previous cue that breaks a rule',
+    group: 'Going',
+    surface: 'Shift+N',
+    typing: null,
+    places: TRELLIS
+  },
+  { id: 'nextBookmark', label: 'Next bookmark', group: 'Going', surface: 'v', typing: null, places: TRELLIS },
+  {
+    id: 'previousBookmark',
+    label: 'Previous bookmark',
+    group: 'Going',
+    surface: 'Shift+V',
+    typing: null,
+    places: TRELLIS
+  },
+  { id: 'nextGap', label: 'Next gap between cues', group: 'Going', surface: 'g', typing: null, places: TRELLIS },
+  { id: 'previousGap', label: 'Previous gap', group: 'Going', surface: 'Shift+G', typing: null, places: TRELLIS },
+  { id: 'nextShot', label: 'Next shot change', group: 'Going', surface: 'p', typing: null, places: TRELLIS },
+  {
+    id: 'previousShot',
+    label: 'Previous shot change',
+    group: 'Going',
+    surface: 'Shift+P',
+    typing: null,
+    places: TRELLIS
+  },
+  { id: 'view', label: 'Trellis, table, or both', group: 'Going', surface: 't', typing: null, places: TRELLIS },
+  {
+    id: 'soundView',
+    label: 'Waveform, spectrum, or both',
+    group: 'Going',
+    surface: 'Shift+W',
+    typing: null,
+    places: TRELLIS
+  },
   { id: 'closer', label: 'Closer: shorter rows', group: 'Going', surface: '=', typing: 'Alt+Equal', places: TRELLIS },
   { id: 'wider', label: 'Wider: longer rows', group: 'Going', surface: '-', typing: 'Alt+Minus', places: TRELLIS },
 
@@ -139,6 +184,14 @@ const table = [
   },
   { id: 'keepDoubt', label: 'Keep it as it is', group: 'Doubts', surface: 'k', typing: 'Alt+KeyK', places: PAGE },
   {
+    id: 'reconsiderDoubt',
+    label: 'Ask again about the last one kept',
+    group: 'Doubts',
+    surface: 'Shift+K',
+    typing: 'Alt+Shift+KeyK',
+    places: PAGE
+  },
+  {
     id: 'repeatDoubt',
     label: 'The same for all that are like it',
     group: 'Doubts',
@@ -166,6 +219,27 @@ const table = [
 
   { id: 'split', label: 'Split at the word', group: 'Cues', surface: 's', typing: 'Alt+KeyS', places: TIMING },
   { id: 'merge', label: 'Merge with the next', group: 'Cues', surface: 'm', typing: 'Alt+KeyM', places: TIMING },
+  {
+    id: 'mergeBack',
+    label: 'Merge with the one before',
+    group: 'Cues',
+    surface: 'Shift+M',
+    typing: 'Alt+Shift+KeyM',
+    places: TIMING
+  },
+  {
+    id: 'breakLine',
+    label: 'Break the line at the word, or join it',
+    group: 'Cues',
+    surface: 'Shift+S',
+    typing: null,
+    places: TRELLIS
+  },
+  { id: 'balance', label: 'Balance the lines', group: 'Cues', surface: 'c', typing: 'Alt+KeyC', places: TRELLIS },
+  { id: 'extend', label: 'Choose the next cue too', group: 'Cues', surface: 'e', typing: null, places: TRELLIS },
+  { id: 'extendLess', label: 'Let the last one go', group: 'Cues', surface: 'Shift+E', typing: null, places: TRELLIS },
+  { id: 'chooseAll', label: 'Choose every cue', group: 'Cues', surface: 'Shift+A', typing: null, places: TRELLIS },
+  { id: 'lock', label: 'Lock or unlock', group: 'Cues', surface: 'l', typing: 'Alt+KeyL', places: TRELLIS },
   { id: 'pull', label: 'Pull a word from the next', group: 'Cues', surface: ',', typing: 'Alt+Comma', places: TRELLIS },
   { id: 'push', label: 'Push a word to the next', group: 'Cues', surface: '.', typing: 'Alt+Period', places: TRELLIS },
   { id: 'add', label: 'Add a cue at the playhead', group: 'Cues', surface: 'a', typing: null, places: TRELLIS },
@@ -182,6 +256,31 @@ const table = [
   },
 
   {
+    id: 'hold',
+    label: 'Held while it is spoken: times the cue',
+    group: 'Times',
+    surface: 'z',
+    typing: null,
+    places: TRELLIS
+  },
+  {
+    id: 'ripple',
+    label: 'What follows moves along, or not',
+    group: 'Times',
+    surface: 'x',
+    typing: null,
+    places: TRELLIS
+  },
+  {
+    id: 'takeTrial',
+    label: 'Take what is tried',
+    group: 'Times',
+    surface: '$mod+Enter',
+    typing: '$mod+Enter',
+    places: TRELLIS
+  },
+  { id: 'leaveTrial', label: 'Leave what is tried', group: 'Times', surface: 'Escape', typing: null, places: TRELLIS },
+  {
     id: 'startHere',
     label: 'Start at the playhead',
     group: 'Times',
@@ -190,13 +289,13 @@ const table = [
     places: TRELLIS
   },
   { id: 'endHere', label: 'End at the playhead', group: 'Times', surface: 'k', typing: 'Alt+KeyK', places: TRELLIS },
-  { id: 'startEarlier', label: 'Start 50 ms earlier', group: 'Times', surface: 'y', typing: null, places: TRELLIS },
-  { id: 'startLater', label: 'Start 50 ms later', group: 'Times', surface: 'u', typing: null, places: TRELLIS },
-  { id: 'endEarlier', label: 'End 50 ms earlier', group: 'Times', surface: 'i', typing: null, places: TRELLIS },
-  { id: 'endLater', label: 'End 50 ms later', group: 'Times', surface: 'o', typing: null, places: TRELLIS },
+  { id: 'startEarlier', label: 'Start a step earlier', group: 'Times', surface: 'y', typing: null, places: TRELLIS },
+  { id: 'startLater', label: 'Start a step later', group: 'Times', surface: 'u', typing: null, places: TRELLIS },
+  { id: 'endEarlier', label: 'End a step earlier', group: 'Times', surface: 'i', typing: null, places: TRELLIS },
+  { id: 'endLater', label: 'End a step later', group: 'Times', surface: 'o', typing: null, places: TRELLIS },
   {
     id: 'moveEarlier',
-    label: 'Move 50 ms earlier',
+    label: 'Move a step earlier',
     group: 'Times',
     surface: 'Shift+ArrowLeft',
     typing: null,
@@ -204,7 +303,7 @@ const table = [
   },
   {
     id: 'moveLater',
-    label: 'Move 50 ms later',
+    label: 'Move a step later',
     group: 'Times',
     surface: 'Shift+ArrowRight',
     typing: null,

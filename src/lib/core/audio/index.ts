@@ -1,6 +1,7 @@
 export { compand, expand, LEVEL_BUCKET_MS, LEVEL_BYTES, LevelMeter, levelsBetween, quietStretches } from './levels';
 export { downsampled, upsampled } from './resample';
 export { findSounds, SOUND_PALETTE } from './sounds';
+export { SPECTRUM_BANDS, SPECTRUM_STEP_MS, speechSpectrum } from './spectrum';
 export {
   cutAtPauses,
   leastLikelySpeech,

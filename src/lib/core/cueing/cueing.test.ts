@@ -235,3 +235,16 @@ test('breaking a track anew keeps what always holds, every shown word, and locke
     })
   );
 });
+
+test('chosen cues are broken anew and the others stay as they are', () => {
+  fc.assert(
+    fc.property(anyTrack, anyRules, fc.nat(), (track, rules, pick) => {
+      let minted = 0;
+      const one = track.cues[pick % Math.max(1, track.cues.length)];
+      if (one === undefined) return;
+      const cues = recue(track, rules, () => `n${minted++}`, new Set([one.id]));
+      for (const cue of track.cues.filter(({ id }) => id !== one.id)) expect(cues).toContainEqual(cue);
+      expect(applyEdit(track, { type: 'setCues', cues, rules }).ok).toBe(true);
+    })
+  );
+});

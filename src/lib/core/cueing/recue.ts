@@ -6,9 +6,10 @@ import { preparePassage, textLength } from './score';
 
 /**
  * The cues of the track under the rules. Locked cues stay as they are; a new cue that begins where an old one began
- * keeps its id and what was set on it by hand. Other cues take their ids from `mint`.
+ * keeps its id and what was set on it by hand. Other cues take their ids from `mint`. With `cueIds` the others stay too.
  */
-export function recue(track: Track, rules: Rules, mint: () => string): Cue[] {
+export function recue(track: Track, rules: Rules, mint: () => string, cueIds?: ReadonlySet<string>): Cue[] {
+  if (cueIds !== undefined) return recueSome(track, rules, mint, cueIds);
   const { findCueOf } = lookUp(track);
   const cues: Cue[] = track.cues.filter((cue) => cue.locked || cue.wordIds.length === 0);
   const lockedAfter = (startMs: number): number | null => {
@@ -27,6 +28,14 @@ export function recue(track: Track, rules: Rules, mint: () => string): Cue[] {
   }
   finish();
   return cues.sort(compareCues);
+}
+
+function recueSome(track: Track, rules: Rules, mint: () => string, cueIds: ReadonlySet<string>): Cue[] {
+  const old = new Map(track.cues.map((cue) => [cue.id, cue]));
+  const held = track.cues.map((cue) => (cueIds.has(cue.id) ? cue : { ...cue, locked: true }));
+  return recue({ ...track, cues: held }, rules, mint).map((cue) =>
+    cueIds.has(cue.id) ? cue : (old.get(cue.id) ?? cue)
+  );
 }
 
 function cuesOfPassage(

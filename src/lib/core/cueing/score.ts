@@ -2,7 +2,7 @@
  * What a cue costs: the sum that the breaker makes least. Whole numbers, so that equal breaks compare equal.
  * Broken rules outweigh everything else; below them stand what is parted, pauses, length and balance.
  */
-import { countCharacters, type Rules, type Word } from '../track';
+import { lineLength, type Rules, type Word } from '../track';
 import { endsWith, partingCost } from './syntax';
 
 /** The words of a passage with what the scores need, counted once. */
@@ -40,7 +40,7 @@ export function preparePassage(words: readonly Word[], rules: Rules, language: s
   const mustBreak = new Uint8Array(count);
   words.forEach((word, at) => {
     spaceBefore[at] = at > 0 && word.spaceBefore ? 1 : 0;
-    lengthTo[at + 1] = lengthTo[at]! + spaceBefore[at] + countCharacters(word.text);
+    lengthTo[at + 1] = lengthTo[at]! + spaceBefore[at] + lineLength(word.text, language);
     const next = words[at + 1];
     let inside = 0;
     if (next !== undefined) {

@@ -35,7 +35,7 @@ export function partingCost(words: readonly Word[], at: number, language: string
   if (ENGLISH.openers.has(here)) return 100;
   if (ENGLISH.tight.has(here)) return 100;
   if (isCapital(word.text) && isCapital(next.text)) return 100;
-  if (ENGLISH.openers.has(there)) return -25;
+  if (ENGLISH.openers.has(there)) return -50;
   if (ENGLISH.prepositions.has(there)) return -8;
   return 0;
 }

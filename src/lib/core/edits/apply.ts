@@ -68,6 +68,8 @@ function change(track: Track, edit: Edit): Changed {
       });
     case 'setCueTimes':
       return setCueTimes(track, edit);
+    case 'timeCues':
+      return timeCues(track, edit);
     case 'setCueText':
       return setCueText(track, edit);
     case 'splitCue':
@@ -93,8 +95,12 @@ function change(track: Track, edit: Edit): Changed {
       return ok({ ...track, rules: edit.rules });
     case 'setTitle':
       return ok({ ...track, title: edit.title });
-    case 'retime':
-      return retime(track, edit);
+    case 'retime': {
+      const { fromMs = 0, toMs = Number.POSITIVE_INFINITY, shiftMs, speed } = edit;
+      return retime(track, [{ fromMs, toMs, shiftMs, speed }]);
+    }
+    case 'retimePieces':
+      return retime(track, edit.pieces);
     case 'setCues':
       return setCues(track, edit);
     case 'addHeard':
@@ -338,6 +344,31 @@ function setCueTimes(track: Track, edit: EditOf<'setCueTimes'>): Changed {
   return ok({ ...moved, words: settleCue(moved.words, cue) });
 }
 
+function timeCues(track: Track, edit: EditOf<'timeCues'>): Changed {
+  const { cueAt } = lookUp(track);
+  const times = new Map<string, EditOf<'timeCues'>['times'][number]>();
+  for (const one of edit.times) {
+    if (cueAt.get(one.cueId) === undefined) return unknownCue(one.cueId);
+    if (one.endMs <= one.startMs) return endsBeforeStart(one);
+    times.set(one.cueId, one);
+  }
+  const cues = track.cues.map((cue) => {
+    const one = times.get(cue.id);
+    return one === undefined ? cue : { ...cue, startMs: one.startMs, endMs: one.endMs };
+  });
+  const moved = arrange(track, cues);
+  // Words follow the cues: one walk over both settles all that were moved.
+  const words: Word[] = [];
+  let at = 0;
+  for (const cue of moved.cues) {
+    if (!times.has(cue.id) || cue.wordIds.length === 0) continue;
+    while (moved.words[at]!.id !== cue.wordIds[0]) words.push(moved.words[at++]!);
+    words.push(...settleTimes(moved.words.slice(at, at + cue.wordIds.length), cue.startMs, cue.endMs));
+    at += cue.wordIds.length;
+  }
+  return ok({ ...moved, words: [...words, ...moved.words.slice(at)] });
+}
+
 const timesMissing = (times: readonly unknown[], tokens: readonly unknown[]) =>
   problem('bad_times', `There are ${times.length} times for ${tokens.length} words: one each, or none at all.`);
 
@@ -484,22 +515,34 @@ function removeCue(track: Track, edit: EditOf<'removeCue'>): Changed {
   return ok({ ...track, words: spliceWords(track, from, cue.wordIds.length, left), cues: track.cues.toSpliced(at, 1) });
 }
 
-function retime(track: Track, edit: EditOf<'retime'>): Changed {
+type Piece = EditOf<'retimePieces'>['pieces'][number];
+
+function retime(track: Track, pieces: readonly Piece[]): Changed {
+  const unsorted = pieces.findIndex(
+    (piece, at) => piece.toMs <= piece.fromMs || piece.fromMs < (pieces[at - 1]?.toMs ?? 0)
+  );
+  if (pieces.length > 1 && unsorted >= 0)
+    return problem(
+      'bad_times',
+      `Piece ${unsorted + 1} ends before it starts, or starts before the one ahead of it ends.`
+    );
   const { findCueOf } = lookUp(track);
-  const fromMs = edit.fromMs ?? 0;
-  const toMs = edit.toMs ?? Number.POSITIVE_INFINITY;
-  const isIn = (startMs: number): boolean => startMs >= fromMs && startMs < toMs;
-  const map = (ms: number): number => Math.max(0, Math.round(ms * edit.speed + edit.shiftMs));
-  const moves = (cue: Cue): boolean => isIn(cue.startMs) && !cue.locked;
+  const pieceAt = (startMs: number): Piece | undefined =>
+    pieces.find(({ fromMs, toMs }) => startMs >= fromMs && startMs < toMs);
+  const map = (ms: number, { speed, shiftMs }: Piece): number => Math.max(0, Math.round(ms * speed + shiftMs));
+  const pieceOf = (cue: Cue): Piece | undefined => (cue.locked ? undefined : pieceAt(cue.startMs));
   const words = track.words.map((word) => {
     const cue = findCueOf(word.id);
-    if (cue === undefined ? !isIn(word.startMs) : !moves(cue)) return word;
-    return { ...word, startMs: map(word.startMs), endMs: map(word.endMs) };
+    const piece = cue === undefined ? pieceAt(word.startMs) : pieceOf(cue);
+    return piece === undefined ? word : { ...word, startMs: map(word.startMs, piece), endMs: map(word.endMs, piece) };
   });
   // A cue that is pushed out before the start keeps one millisecond, so that it stays to be seen and mended.
-  const cues = track.cues.map((cue) =>
-    moves(cue) ? { ...cue, startMs: map(cue.startMs), endMs: Math.max(map(cue.endMs), map(cue.startMs) + 1) } : cue
-  );
+  const cues = track.cues.map((cue) => {
+    const piece = pieceOf(cue);
+    if (piece === undefined) return cue;
+    const startMs = map(cue.startMs, piece);
+    return { ...cue, startMs, endMs: Math.max(map(cue.endMs, piece), startMs + 1) };
+  });
   return ok(arrange({ ...track, words }, cues));
 }
 

@@ -37,14 +37,19 @@ export function completeEdit(track: Track, edit: ClientEdit, mint: () => string,
   }
 }
 
-/** The ids an edit mints: none of them may have been used in the track before. */
-export function newIdsOf(edit: ClientEdit): readonly string[] {
+/**
+ * The ids an edit mints, all of those it brings where `isKnown` is left out: none of them may have been used in the
+ * track before.
+ */
+export function newIdsOf(edit: ClientEdit, isKnown?: (cueId: string) => boolean): readonly string[] {
   switch (edit.type) {
     case 'replaceWords':
     case 'setCueText':
       return edit.newWordIds ?? [];
     case 'addCue':
       return [...(edit.newCueId === undefined ? [] : [edit.newCueId]), ...(edit.newWordIds ?? [])];
+    case 'setCues':
+      return edit.cues.map((cue) => cue.id).filter((id) => isKnown?.(id) !== true);
     case 'splitCue':
       return edit.newCueId === undefined ? [] : [edit.newCueId];
     case 'addSpeaker':

@@ -31,6 +31,11 @@ const times = z
 /** Milliseconds since 1970, for `correctedAt`. */
 const atMs = z.int().min(0).optional();
 
+const retiming = {
+  shiftMs: z.int().min(-3_600_000_000).max(3_600_000_000),
+  speed: z.number().min(0.1).max(10)
+};
+
 const clientEdits = [
   z.object({ type: z.literal('setWordText'), wordId: idSchema, text, atMs }),
   /** A contiguous run of words is written anew. A line break in the text begins a paragraph; no text removes the words. */
@@ -45,6 +50,15 @@ const clientEdits = [
   }),
   z.object({ type: z.literal('renameSpeaker'), speakerId: idSchema, name: z.string().trim().min(1).max(200) }),
   z.object({ type: z.literal('setCueTimes'), cueId: idSchema, startMs: ms, endMs: ms }),
+  /** The same for many cues at once: moved together, eased, laid on their words. */
+  z.object({
+    type: z.literal('timeCues'),
+    times: z
+      .array(z.object({ cueId: idSchema, startMs: ms, endMs: ms }).readonly())
+      .min(1)
+      .max(100_000)
+      .readonly()
+  }),
   z.object({ type: z.literal('setCueText'), cueId: idSchema, lines, times, newWordIds, atMs }),
   /** `wordId` begins the second part. */
   z.object({ type: z.literal('splitCue'), cueId: idSchema, wordId: idSchema, newCueId: idSchema.optional() }),
@@ -72,7 +86,20 @@ const clientEdits = [
   }),
   z.object({ type: z.literal('setLook'), look: lookSchema }),
   z.object({ type: z.literal('setRules'), rules: rulesSchema }),
-  z.object({ type: z.literal('setTitle'), title: z.string().max(300) })
+  z.object({ type: z.literal('setTitle'), title: z.string().max(300) }),
+  /** new = old × speed + shift, words with their cues; the range holds the cues that start in `fromMs <= t < toMs`. */
+  z.object({ type: z.literal('retime'), ...retiming, fromMs: ms.optional(), toMs: ms.optional() }),
+  /** The same piece by piece, all by where the cues stand before: the pieces in order, none overlapping another. */
+  z.object({
+    type: z.literal('retimePieces'),
+    pieces: z
+      .array(z.object({ ...retiming, fromMs: ms, toMs: ms }).readonly())
+      .min(1)
+      .max(1000)
+      .readonly()
+  }),
+  /** The cues made anew, whole, over the words there are. */
+  z.object({ type: z.literal('setCues'), cues: z.array(cueSchema).max(100_000).readonly(), rules: rulesSchema })
 ] as const;
 
 /** Where a stretch is put back: behind the item `afterId`, which stood at `at` - 1; others may have come before it since. */
@@ -83,16 +110,6 @@ const stretch = {
 };
 
 const serverEdits = [
-  /** new = old × speed + shift, words with their cues; the range holds the cues that start in `fromMs <= t < toMs`. */
-  z.object({
-    type: z.literal('retime'),
-    shiftMs: z.int().min(-3_600_000_000).max(3_600_000_000),
-    speed: z.number().min(0.1).max(10),
-    fromMs: ms.optional(),
-    toMs: ms.optional()
-  }),
-  /** The cues made anew, whole, over the words there are. */
-  z.object({ type: z.literal('setCues'), cues: z.array(cueSchema).readonly(), rules: rulesSchema }),
   /** What was heard meanwhile is put in where its time puts it: cues with the words in and beside them, or words alone. */
   z.object({
     type: z.literal('addHeard'),
@@ -168,6 +185,7 @@ const LABELS: Readonly<Record<Edit['type'], string>> = {
   addSpeaker: 'add a speaker',
   renameSpeaker: 'rename a speaker',
   setCueTimes: 'time a cue',
+  timeCues: 'time cues',
   setCueText: 'write a cue',
   splitCue: 'split a cue',
   mergeCues: 'merge cues',
@@ -179,6 +197,7 @@ const LABELS: Readonly<Record<Edit['type'], string>> = {
   setRules: 'change the rules',
   setTitle: 'rename the track',
   retime: 'shift and stretch',
+  retimePieces: 'shift and stretch',
   setCues: 'break anew',
   addHeard: 'hear on',
   takeHearing: 'take what was heard',

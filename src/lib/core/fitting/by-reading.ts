@@ -1,7 +1,7 @@
 /** Laying a script on the sound by a reading of it: for languages that no engine hears. */
 import type { Ms, Span } from '../time';
 import type { FittedWord } from './fit';
-import type { ScriptWord } from './script';
+import { written, type ScriptWord } from './script';
 import { warp, type Frames, type Warp } from './warp';
 
 export interface Reading {
@@ -9,6 +9,11 @@ export interface Reading {
   readonly words: readonly (Span | null)[];
   readonly frameMs: Ms;
 }
+
+/** Where the reading rests this long, the speech may rest too. */
+const READ_PAUSE_MS = 80;
+/** So far from a pause of the speech a word that a pause of the reading parts from the next is still taken to lie at it. */
+const NEAR_PAUSE_MS = 250;
 
 /** Words in a row that are pressed into less than this share of their time are not spoken. */
 const LEAST_SHARE = 0.28;
@@ -21,18 +26,26 @@ export function placeByReading(
   { path }: Warp,
   msOfFrame: ArrayLike<Ms>
 ): readonly FittedWord[] {
-  const soundMs = (readMs: Ms): Ms => {
-    const frame = Math.min(path.length - 1, Math.max(0, Math.round(readMs / reading.frameMs)));
-    return msOfFrame[path[frame]!] ?? 0;
-  };
+  const frameOf = (readMs: Ms): number =>
+    path[Math.min(path.length - 1, Math.max(0, Math.round(readMs / reading.frameMs)))] ?? 0;
+  const resumes = framesAfterPauses(msOfFrame, reading.frameMs);
+  const nearby = NEAR_PAUSE_MS / reading.frameMs;
+  const nextTo = (frame: number): number | undefined =>
+    resumes.filter((at) => Math.abs(at - frame) <= nearby).sort((a, b) => Math.abs(a - frame) - Math.abs(b - frame))[0];
+  const isPause = (one: Span | null | undefined, next: Span | null | undefined): boolean =>
+    !one || !next || next.startMs - one.endMs >= READ_PAUSE_MS;
   let leastMs = 0;
-  const words = script.map(({ text, startsParagraph }, at): FittedWord => {
+  const words = script.map((word, at): FittedWord => {
     const read = reading.words[at];
-    if (!read) return { text, startsParagraph, startMs: leastMs, endMs: leastMs, place: 'estimated' };
-    const startMs = Math.max(leastMs, Math.round(soundMs(read.startMs)));
-    const endMs = Math.max(startMs, Math.round(soundMs(read.endMs)));
+    if (!read) return { ...written(word), startMs: leastMs, endMs: leastMs, place: 'estimated' };
+    // Silence is not in the frames: there what comes before a pause and what comes after it touch.
+    const [from, to] = [frameOf(read.startMs), frameOf(read.endMs)];
+    const resumed = isPause(reading.words[at - 1], read) ? nextTo(from) : undefined;
+    const paused = isPause(read, reading.words[at + 1]) ? nextTo(to) : undefined;
+    const startMs = Math.max(leastMs, Math.round(msOfFrame[resumed ?? from] ?? 0));
+    const endMs = Math.max(startMs, Math.round(msOfFrame[paused === undefined ? to : paused - 1] ?? 0));
     leastMs = startMs;
-    return { text, startsParagraph, startMs, endMs, place: 'fitted' };
+    return { ...written(word), startMs, endMs, place: 'fitted' };
   });
   const isPressed = words.map((word, at) => {
     const read = reading.words[at];
@@ -47,6 +60,12 @@ export function placeByReading(
   }
   return words;
 }
+
+/** The first frames behind what was left out. */
+const framesAfterPauses = (msOfFrame: ArrayLike<Ms>, frameMs: Ms): readonly number[] =>
+  Array.from(msOfFrame).flatMap((ms, frame) =>
+    frame > 0 && ms - msOfFrame[frame - 1]! > frameMs * 1.5 ? [frame] : []
+  );
 
 /**
  * How well a reading lies on the sound, by how well the same reading does backwards: near 1 for words that are not

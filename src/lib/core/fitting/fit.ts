@@ -3,7 +3,7 @@ import { spokenForms } from '../expecting';
 import type { HeardWord } from '../hearing';
 import type { Ms, Span } from '../time';
 import { likenessOf, matchWords, type Match } from './match';
-import type { ScriptWord } from './script';
+import { written, type ScriptWord } from './script';
 
 /** A stretch of sound and the words, as a dictionary has them, that are to be laid on it in order. */
 export interface FitTask extends Span {
@@ -191,9 +191,7 @@ export function placeInOrder(
 }
 
 /** A word of the script with its time. */
-export interface FittedWord extends Span {
-  readonly text: string;
-  readonly startsParagraph: boolean;
+export interface FittedWord extends Span, Omit<ScriptWord, 'forms'> {
   /** `not spoken`: in the script and not in the sound; its time is where it would be. */
   readonly place: 'fitted' | 'estimated' | 'not spoken';
 }
@@ -242,9 +240,8 @@ export function fittedWords(
   const words: FittedWord[] = [];
   for (let at = 0; at < script.length;) {
     const span = spans.get(at);
-    const { text, startsParagraph } = script[at]!;
     if (span !== undefined) {
-      words.push({ text, startsParagraph, ...span, place: 'fitted' });
+      words.push({ ...written(script[at]!), ...span, place: 'fitted' });
       at++;
       continue;
     }
@@ -262,8 +259,7 @@ export function fittedWords(
       passed += word.text.length;
       const stopMs = Math.round(fromMs + ((untilMs - fromMs) * passed) / total);
       words.push({
-        text: word.text,
-        startsParagraph: word.startsParagraph,
+        ...written(word),
         startMs,
         endMs: stopMs,
         place: isSilent ? 'not spoken' : 'estimated'

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { fittedWords, matchWords, placeInOrder, planFit, readScript, sayNumber } from '.';
+import { fittedWords, isSpoken, matchWords, placeInOrder, planFit, readScript, sayNumber } from '.';
 
 const heard = (text: string, startMs: number) =>
   text.split(' ').map((word, at) => ({
@@ -15,7 +15,8 @@ const heard = (text: string, startMs: number) =>
 describe('a script', () => {
   test('keeps its words to the letter and knows how they are spoken', () => {
     const words = readScript(
-      '“In 1998, Ashe’s clock – the old one – cost $12.50.\nIt lost 5%.\n\nTobin & I came on May 3rd.'
+      '“In 1998, Ashe’s clock – the old one – cost $12.50.\nIt lost 5%.\n\nTobin & I came on May 3rd.',
+      'en'
     );
     expect(words.map((word) => word.text).join(' ')).toBe(
       '“In 1998, Ashe’s clock – the old one – cost $12.50. It lost 5%. Tobin & I came on May 3rd.'
@@ -29,6 +30,14 @@ describe('a script', () => {
     expect(forms('&')).toBe('and');
     expect(forms('3rd.')).toBe('third');
     expect(words.filter((word) => word.startsParagraph).map((word) => word.text)).toEqual(['“In', 'Tobin']);
+  });
+
+  test('is cut into the words of its language where it sets no spaces', () => {
+    const words = readScript('我们在钟楼。\n\n<b>今天 很 冷', 'zh');
+    expect(words.map(({ text }) => text)).toEqual(['我们', '在', '钟楼。', '<b>', '今天', '很', '冷']);
+    expect(words.map(({ spaceBefore }) => spaceBefore)).toEqual([true, false, false, true, false, true, true]);
+    expect(words.filter((word) => word.startsParagraph).map(({ text }) => text)).toEqual(['我们', '<b>']);
+    expect(readScript('Часы – бьют.', 'ru').filter(isSpoken)).toHaveLength(2);
   });
 
   test.each([
@@ -86,7 +95,10 @@ describe('the plan', () => {
   ];
 
   test('gives each chunk its words; what was not heard is looked for between its neighbours', () => {
-    const plan = planFit(readScript('We open the clock. Oil is the enemy of dust. Then we listen. Thank you.'), chunks);
+    const plan = planFit(
+      readScript('We open the clock. Oil is the enemy of dust. Then we listen. Thank you.', 'en'),
+      chunks
+    );
     expect(
       plan.tasks.map(({ startMs, endMs, words }) => [startMs, endMs, words.map((word) => word.form).join(' ')])
     ).toEqual([
@@ -103,14 +115,17 @@ describe('the plan', () => {
 
   test('a script ten times too long is laid where it is spoken; the rest is in nobody’s stretch', () => {
     const rest = Array.from({ length: 120 }, (_, at) => `nothing${'abcdefghij'[at % 10]}`).join(' ');
-    const plan = planFit(readScript(`We open the clock. ${rest}`), chunks.slice(0, 1));
+    const plan = planFit(readScript(`We open the clock. ${rest}`, 'en'), chunks.slice(0, 1));
     expect(plan.tasks).toHaveLength(1);
     expect(plan.tasks[0]!.words.map((word) => word.form)).toEqual(['we', 'open', 'the', 'clock']);
     expect(plan.heardShare).toBe(1);
   });
 
   test('what is said and not written is told with its place, and is in nobody’s stretch', () => {
-    const plan = planFit(readScript('We open the clock. Nobody ever speaks of such things here. Thank you.'), chunks);
+    const plan = planFit(
+      readScript('We open the clock. Nobody ever speaks of such things here. Thank you.', 'en'),
+      chunks
+    );
     expect(plan.unwritten.map((run) => [run.before, run.words.map((word) => word.text).join(' ')])).toEqual([
       [11, 'oil is the enemy of dust']
     ]);
@@ -121,7 +136,7 @@ describe('the plan', () => {
   });
 
   test('what is misheard is no other text', () => {
-    const script = readScript('We open the clock. Oil is the enemy of dust. Thank you.');
+    const script = readScript('We open the clock. Oil is the enemy of dust. Thank you.', 'en');
     const misheard = chunks.with(1, { ...chunks[1]!, words: heard('all it send him he off dusk', 3200) });
     const plan = planFit(script, misheard);
     expect(plan.unwritten).toEqual([]);
@@ -137,7 +152,7 @@ describe('the plan', () => {
 });
 
 test('words that would have been spoken faster than anyone speaks are not spoken', () => {
-  const script = readScript('We open the clock. And that is all there is.');
+  const script = readScript('We open the clock. And that is all there is.', 'en');
   const task = planFit(script, [{ startMs: 0, endMs: 1900, words: heard('we open the clock', 100) }]).tasks[0]!;
   const times = task.words.map((_, at) =>
     at < 4
@@ -150,7 +165,7 @@ test('words that would have been spoken faster than anyone speaks are not spoken
 });
 
 test('fitted words keep the script’s order; signs share the room between words, and what was not found says so', () => {
-  const script = readScript('We open – the heavy clock.');
+  const script = readScript('We open – the heavy clock.', 'en');
   const task = planFit(script, [{ startMs: 0, endMs: 4000, words: heard('we open the clock', 100) }]).tasks[0]!;
   const times = [
     { startMs: 100, endMs: 300 },

@@ -48,7 +48,7 @@ describe('warping', () => {
 });
 
 test('words lie where the reading’s frames are laid; a run pressed into nothing is not spoken', () => {
-  const script = readScript('Der Turm hat – eine alte kleine Uhr');
+  const script = readScript('Der Turm hat – eine alte kleine Uhr', 'de');
   const words = script.map((word, at) => (word.text === '–' ? null : { startMs: at * 300, endMs: at * 300 + 250 }));
   // The sound goes as the reading for three words, has nothing of the next three, and goes on.
   const path = Int32Array.from({ length: 240 }, (_, frame) => (frame < 120 ? frame : frame < 210 ? 120 : frame - 90));

@@ -161,12 +161,12 @@ export function fittedTrack(
   };
   fitted.forEach((word, at) => {
     addExtra(at);
-    const { text, startMs, endMs, startsParagraph } = word;
+    const { text, startMs, endMs, startsParagraph, spaceBefore } = word;
     const known =
       word.place === 'fitted'
         ? ({ timing: 'fitted', confidence: 1 } as const)
         : ({ timing: 'estimated', confidence: 0, shown: word.place !== 'not spoken' } as const);
-    words.push(makeWord({ id: options.mint(), text, startMs, endMs, startsParagraph, ...known }));
+    words.push(makeWord({ id: options.mint(), text, startMs, endMs, startsParagraph, spaceBefore, ...known }));
   });
   addExtra(fitted.length);
   return trackOfWords(keepOrder(words), turns, options);

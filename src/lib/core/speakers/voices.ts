@@ -116,13 +116,14 @@ export function tellVoices(stretches: readonly VoiceSums[], count: number | 'aut
   if (enough.length === 0) return stretches.map(() => 0);
   const clusters = joinNeighbours(enough.map(({ sums, at }) => clusterOf(sums, [at])));
   while (clusters.length > 1) {
-    let best: { one: number; other: number; joined: Cluster; cost: number } | null = null;
+    let best = { one: 0, other: 1, cost: Number.POSITIVE_INFINITY };
     for (let one = 0; one < clusters.length; one++)
       for (let other = one + 1; other < clusters.length; other++) {
         const cost = costOf(clusters[one]!, clusters[other]!);
-        if (best === null || cost.loss < best.cost) best = { one, other, joined: cost.joined, cost: cost.loss };
+        if (cost < best.cost) best = { one, other, cost };
       }
-    const { one, other, joined, cost } = best!;
+    const { one, other, cost } = best;
+    const joined = joinClusters(clusters[one]!, clusters[other]!);
     const penalty = (PENALTY * PARAMETERS * Math.log(joined.sums.frames)) / 2;
     if (count === 'auto' ? cost > penalty : clusters.length <= count) break;
     clusters.splice(other, 1);
@@ -131,16 +132,16 @@ export function tellVoices(stretches: readonly VoiceSums[], count: number | 'aut
   return numberInOrder(reassign(stretches, clusters));
 }
 
-const costs = new WeakMap<Cluster, WeakMap<Cluster, { loss: number; joined: Cluster }>>();
-/** Kept from round to round: each joins only two. */
-function costOf(one: Cluster, other: Cluster): { loss: number; joined: Cluster } {
+const joinClusters = (one: Cluster, other: Cluster): Cluster =>
+  clusterOf(join(one.sums, other.sums), [...one.members, ...other.members]);
+
+const costs = new WeakMap<Cluster, WeakMap<Cluster, number>>();
+/** Kept from round to round, as each joins only two; the joined clusters themselves would fill the memory. */
+function costOf(one: Cluster, other: Cluster): number {
   let row = costs.get(one);
   if (row === undefined) costs.set(one, (row = new WeakMap()));
   let cost = row.get(other);
-  if (cost === undefined) {
-    const joined = clusterOf(join(one.sums, other.sums), [...one.members, ...other.members]);
-    row.set(other, (cost = { loss: loss(one, other, joined), joined }));
-  }
+  if (cost === undefined) row.set(other, (cost = loss(one, other, joinClusters(one, other))));
   return cost;
 }
 
@@ -149,10 +150,10 @@ function joinNeighbours(clusters: readonly Cluster[]): Cluster[] {
   while (all.length > MOST_COMPARED) {
     let best = { at: 0, cost: Number.POSITIVE_INFINITY };
     for (let at = 0; at + 1 < all.length; at++) {
-      const cost = costOf(all[at]!, all[at + 1]!).loss;
+      const cost = costOf(all[at]!, all[at + 1]!);
       if (cost < best.cost) best = { at, cost };
     }
-    all.splice(best.at, 2, costOf(all[best.at]!, all[best.at + 1]!).joined);
+    all.splice(best.at, 2, joinClusters(all[best.at]!, all[best.at + 1]!));
   }
   return all;
 }

@@ -128,6 +128,7 @@ export const SEED_TYPES: readonly EditSeed['type'][] = [
   'addSpeaker',
   'renameSpeaker',
   'setCueTimes',
+  'timeCues',
   'setCueText',
   'splitCue',
   'mergeCues',
@@ -139,13 +140,14 @@ export const SEED_TYPES: readonly EditSeed['type'][] = [
   'setRules',
   'setTitle',
   'retime',
+  'retimePieces',
   'setCues',
   'addHeard',
   'takeHearing'
 ];
 
 /** Those that a browser may send. */
-const CLIENT_TYPES = SEED_TYPES.filter((type) => !['retime', 'setCues', 'addHeard', 'takeHearing'].includes(type));
+const CLIENT_TYPES = SEED_TYPES.filter((type) => !['addHeard', 'takeHearing'].includes(type));
 
 export const anyEditSeed: fc.Arbitrary<EditSeed> = fc.record({
   type: fc.constantFrom(...SEED_TYPES),
@@ -192,6 +194,17 @@ export function editFromSeed(track: Track, seed: EditSeed): Edit {
       return { type: seed.type, speakerId: seed.many > 5 ? 'nobody' : 's2', name: 'Someone' };
     case 'setCueTimes':
       return { type: seed.type, cueId, startMs: seed.startMs, endMs: seed.startMs + seed.lengthMs };
+    case 'timeCues': {
+      const times = track.cues
+        .filter((_, index) => index % seed.many === 0)
+        .map((one) => ({
+          ...{ cueId: one.id, startMs: Math.max(0, one.startMs + seed.startMs - 8000) },
+          endMs: Math.max(0, one.startMs + seed.startMs - 8000) + seed.lengthMs
+        }));
+      // No edit times nothing: without cues it is one that cannot be applied.
+      const unknown = { cueId, startMs: seed.startMs, endMs: seed.startMs + seed.lengthMs };
+      return { type: seed.type, times: times.length === 0 ? [unknown] : times };
+    }
     case 'setCueText':
       return complete({ type: seed.type, cueId, lines: seed.lines });
     case 'splitCue':
@@ -227,6 +240,14 @@ export function editFromSeed(track: Track, seed: EditSeed): Edit {
         shiftMs: seed.startMs - 10_000,
         speed: 0.5 + seed.many / 4,
         ...(seed.flag && { fromMs: seed.startMs, toMs: seed.startMs + seed.lengthMs })
+      };
+    case 'retimePieces':
+      return {
+        type: seed.type,
+        pieces: [
+          { fromMs: 0, toMs: seed.startMs + 1, shiftMs: seed.lengthMs, speed: 1 },
+          { fromMs: seed.startMs + 1, toMs: 60_000, shiftMs: -seed.lengthMs, speed: 0.5 + seed.many / 4 }
+        ]
       };
     case 'setCues':
       return { type: seed.type, rules: track.rules, cues: oneWordCues(track, seed) };

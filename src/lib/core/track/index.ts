@@ -1,4 +1,5 @@
 export * from './track';
+export { ruleSetSchema, SHIPPED_RULE_SETS, wordsPerMinute, type RuleSet } from './rule-sets';
 export { findBrokenInvariant } from './invariants';
 export { isSameLanguage, primarySubtag } from './language';
 export { lookUp, type Lookup } from './lookup';
@@ -8,6 +9,7 @@ export {
   escapeMarkup,
   formatMarkedLine,
   joinWords,
+  lineLength,
   lineWords,
   markedLines,
   normalizeMarks,

@@ -13,6 +13,21 @@ export function countCharacters(text: string): number {
   return count;
 }
 
+/** Signs as wide as a Chinese character (Unicode Standard Annex 11, East Asian Width W and F). */
+const FULL_WIDTH =
+  /[\p{sc=Han}\p{sc=Hiragana}\p{sc=Katakana}\p{sc=Hangul}\u3000-\u303f\u30fb-\u30fe\uff01-\uff60\uffe0-\uffe6]/u;
+
+/**
+ * Length of a line as the rules limit it: grapheme clusters. In Chinese, Japanese and Korean they count full-width
+ * signs, and two of half the width (Latin letters, digits) are one.
+ */
+export function lineLength(text: string, language: string): number {
+  if (!/^(?:zh|ja|ko|yue|cmn)\b/i.test(language)) return countCharacters(text);
+  let halves = 0;
+  for (const { segment } of graphemes.segment(text)) halves += FULL_WIDTH.test(segment) ? 2 : 1;
+  return Math.ceil(halves / 2);
+}
+
 /** The words of a cue that are shown, in order. */
 export function shownWords(track: Track, cue: Cue): readonly Word[] {
   if (cue.wordIds.length === 0) return [];

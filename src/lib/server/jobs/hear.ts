@@ -115,7 +115,7 @@ export class Hearing {
     const options = this.#options(job, params);
     if (params.engine === TIMING_ENGINE.id) return this.#keep(job, timingTrack(speech, durationMs, options));
 
-    const script = params.script === null ? null : readScript(params.script);
+    const script = params.script === null ? null : readScript(params.script, params.language);
     if (script !== null && params.engine === READING_ENGINE_ID) {
       const onProgress = (progress: number): void => tell('laying a reading of the script on it', progress);
       const { language } = params;

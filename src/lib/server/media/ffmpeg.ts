@@ -196,6 +196,19 @@ export async function convert(
   });
 }
 
+/** Share of the picture that changes at a cut, as ffmpeg's `scene` counts it; a pan stays below. */
+const CUT_FROM = 0.3;
+/** Frames are compared at this width. */
+const COMPARED_PX = 160;
+
+/** When one frame of the picture has little in common with the one before it, in ms, in order. Throws `ToolFailed`. */
+export async function sceneChanges(path: string, { timeoutMs }: { readonly timeoutMs: number }): Promise<number[]> {
+  const filters = `scale=${COMPARED_PX}:-2,select=gt(scene\\,${CUT_FROM}),metadata=print:file=-`;
+  const args = ['-nostdin', '-v', 'error', ...INPUT, '-i', `file:${path}`, '-an', '-sn', '-dn', '-vf', filters];
+  const { stdout } = await runTool('ffmpeg', [...args, '-f', 'null', '-'], { timeoutMs, maxBytes: 20_000_000 });
+  return [...stdout.matchAll(/pts_time:(\d+(?:\.\d+)?)/g)].map(([, seconds]) => Math.round(Number(seconds) * 1000));
+}
+
 let known: Promise<{ available: boolean; version?: string }> | undefined;
 
 /** Whether ffmpeg is there, and which. Asked once. */

@@ -50,6 +50,9 @@ export class MediaFiles {
   levelsPath(id: string): string {
     return join(this.folder(id), 'levels');
   }
+  shotsPath(id: string): string {
+    return join(this.folder(id), 'shots.json');
+  }
   speechPath(id: string): string {
     return join(this.folder(id), 'speech');
   }

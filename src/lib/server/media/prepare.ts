@@ -6,7 +6,7 @@ import { LevelMeter } from '$lib/core/audio';
 import { formatClock } from '$lib/core/time';
 import { ApiProblem } from '../problem';
 import { DECODED_RATE_HZ, decodeSound, samplesOf, ToolFailed, type SoundSource } from './ffmpeg';
-import { runToDone } from '../thread';
+import { runToDone } from '../worker-process';
 import { diskFull, type MediaFiles, type SoundFiles } from './files';
 
 /** A frame of the speech map: 512 samples of 16 kHz. */
@@ -86,7 +86,7 @@ export async function decodeInto(
   return bytes;
 }
 
-/** Computes the speech map in a thread of its own and writes it, a byte a frame. */
+/** Computes the speech map in a process of its own and writes it, a byte a frame. */
 export const mapSpeech = (sound: SoundFiles, options: Omit<PrepareOptions, 'durationMs'>): Promise<void> =>
   runToDone('speech-map', sound, options);
 

@@ -5,7 +5,7 @@ import { z } from 'zod';
 import { LevelMeter } from '$lib/core/audio';
 import type { Span } from '$lib/core/time';
 import { notFound } from '../problem';
-import { runToDone } from '../thread';
+import { runToDone } from '../worker-process';
 import { DECODED_RATE_HZ, decodeSound, FIRST_SOURCE, probe, samplesOf, type SoundSource } from './ffmpeg';
 import type { MediaFiles, SoundFiles } from './files';
 import { decodeInto, mapSpeech } from './prepare';

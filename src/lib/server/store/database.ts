@@ -7,11 +7,12 @@ import vocabulary from './migrations/002-vocabulary.sql?raw';
 import proxies from './migrations/003-proxies.sql?raw';
 import hearingOn from './migrations/004-hearing-on.sql?raw';
 import reading from './migrations/005-reading.sql?raw';
+import ruleSets from './migrations/006-rule-sets.sql?raw';
 
 export type Db = Database.Database;
 
 /** In order; one that has landed is never changed. */
-const MIGRATIONS: readonly string[] = [foundation, vocabulary, proxies, hearingOn, reading];
+const MIGRATIONS: readonly string[] = [foundation, vocabulary, proxies, hearingOn, reading, ruleSets];
 
 /** Says in one sentence that the data folder has an owner already. */
 export class FolderInUse extends Error {}

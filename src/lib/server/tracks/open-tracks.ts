@@ -13,7 +13,7 @@ import {
   type EditOf
 } from '$lib/core/edits';
 import { recue } from '$lib/core/cueing';
-import type { Rules, Track } from '$lib/core/track';
+import { lookUp, type Rules, type Track } from '$lib/core/track';
 import type { EventStream } from '../events';
 import { ApiProblem, notFound } from '../problem';
 import { heardPart, type TrackEntry, type TrackStore, type Version } from '../store/tracks';
@@ -75,7 +75,9 @@ export class OpenTracks {
     const atMs = Date.now();
     const edits = request.edits.map((edit) => completeEdit(open.track, edit, randomUUID, atMs));
     const minted = new Set<string>();
-    for (const newId of edits.flatMap(newIdsOf)) {
+    const { cueAt } = lookUp(open.track);
+    const isKnown = (cueId: string): boolean => cueAt.get(cueId) !== undefined;
+    for (const newId of edits.flatMap((edit) => newIdsOf(edit, isKnown))) {
       if (open.usedIds.has(newId) || minted.has(newId)) {
         throw new ApiProblem(422, 'id_taken', `The id ${newId} was used before in this track; mint another.`);
       }
@@ -286,11 +288,10 @@ function note(open: OpenTrack, entry: Pick<TrackEntry, 'kind' | 'revision' | 'la
   if (entry.kind !== 'heard')
     (entry.kind === 'undo' ? open.redo : open.undo).push({ revision: entry.revision, label: entry.label });
   for (const edit of entry.edits) {
-    if (edit.type === 'setCues') for (const cue of edit.cues) open.usedIds.add(cue.id);
-    else if (edit.type === 'addHeard')
+    if (edit.type === 'addHeard')
       for (const { cue, words } of edit.parts)
         for (const { id } of cue === null ? words : [cue, ...words]) open.usedIds.add(id);
     else if (edit.type === 'takeHearing') for (const { id } of edit.words) open.usedIds.add(id);
-    else if (edit.type !== 'restore' && edit.type !== 'retime') for (const id of newIdsOf(edit)) open.usedIds.add(id);
+    else if (edit.type !== 'restore') for (const id of newIdsOf(edit)) open.usedIds.add(id);
   }
 }

@@ -1,7 +1,8 @@
 <script lang="ts">
   import Bookmark from '@lucide/svelte/icons/bookmark';
   import { formatClock, parseClock } from '$lib/core/time';
-  import { countCharacters, cueSpeaker, markedLines, readingSpeed, shownWords } from '$lib/core/track';
+  import { isOffWords } from '$lib/core/checks';
+  import { cueSpeaker, lineLength, markedLines, readingSpeed } from '$lib/core/track';
   import { surfaceKey, type CommandId } from '$lib/client/keys/commands';
   import { useWorkspace } from '$lib/client/workspace.svelte';
 
@@ -22,7 +23,9 @@
 
   const text = $derived(typed !== null && typed.cueId === cue?.id ? typed.text : saved);
   const counts = $derived(
-    cue === null ? [] : text.split('\n').map((line) => countCharacters(line.replace(/<\/?[ibu]>/g, '')))
+    cue === null
+      ? []
+      : text.split('\n').map((line) => lineLength(line.replace(/<\/?[ibu]>/g, ''), workspace.track.language))
   );
   const speed = $derived(cue === null ? 0 : readingSpeed(workspace.track, cue));
   const limit = $derived(workspace.track.rules.maxCharsPerSecond);
@@ -32,13 +35,7 @@
     return workspace.track.speakers.find((one) => one.id === id)?.name ?? null;
   });
   /** Whether its edges lie within 300 ms of its heard words. */
-  const onWords = $derived.by(() => {
-    if (cue === null) return true;
-    const heard = shownWords(workspace.track, cue).filter((word) => word.timing !== 'estimated');
-    return (
-      heard.length === 0 || (Math.abs(cue.startMs - heard[0]!.startMs) <= 300 && cue.endMs >= heard.at(-1)!.endMs - 300)
-    );
-  });
+  const onWords = $derived(cue === null || !isOffWords(workspace.track, cue));
 
   function commit(): void {
     clearTimeout(idle);
@@ -69,8 +66,8 @@
   function setTime(edge: 'start' | 'end' | 'length', event: Event & { currentTarget: HTMLInputElement }): void {
     const ms = parseClock(event.currentTarget.value);
     if (cue === null || ms === null) workspace.say(`“${event.currentTarget.value}” is no time. Write it as 0:10.55.`);
-    else if (edge === 'length') workspace.setEdge('end', cue.startMs + ms);
-    else workspace.setEdge(edge, ms);
+    else if (edge === 'length') workspace.cues.setEdge('end', cue.startMs + ms);
+    else workspace.cues.setEdge(edge, ms);
     if (workspace.cue !== null) event.currentTarget.value = shownTime(edge);
   }
   function shownTime(edge: 'start' | 'end' | 'length'): string {

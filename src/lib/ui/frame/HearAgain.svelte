@@ -3,6 +3,7 @@
   import { formatClock } from '$lib/core/time';
   import { joinWords } from '$lib/core/track';
   import { bareWord } from '$lib/core/wording';
+  import { messageOf } from '$lib/core/message-of';
   import { api, type Reading } from '$lib/client/api';
   import type { Passage } from '$lib/client/hearing-again.svelte';
   import { useWorkspace } from '$lib/client/workspace.svelte';
@@ -30,7 +31,7 @@
         // What stands there already is no choice.
         if (isLatest) readings = found.filter((reading) => bare(reading.text) !== bare(now));
       },
-      (error: unknown) => isLatest && (failure = error instanceof Error ? error.message : String(error))
+      (error: unknown) => isLatest && (failure = messageOf(error))
     );
     return () => (isLatest = false);
   });

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { formatClock } from '$lib/core/time';
   import { lookUp } from '$lib/core/track';
+  import { messageOf } from '$lib/core/message-of';
   import { api, type Proposal } from '$lib/client/api';
   import { useWorkspace } from '$lib/client/workspace.svelte';
 
@@ -49,7 +50,7 @@
       await onChange();
       show();
     } catch (error) {
-      failure = error instanceof Error ? error.message : String(error);
+      failure = messageOf(error);
     } finally {
       isBusy = false;
     }

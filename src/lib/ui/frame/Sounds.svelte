@@ -1,12 +1,11 @@
 <script lang="ts">
   import Volume2 from '@lucide/svelte/icons/volume-2';
   import { findSounds, SOUND_PALETTE } from '$lib/core/audio';
-  import { escapeMarkup } from '$lib/core/track';
   import { formatClock, lastStartingBy, overlapMs, type Span } from '$lib/core/time';
   import { useWorkspace } from '$lib/client/workspace.svelte';
 
   const workspace = useWorkspace();
-  const { session, player } = workspace;
+  const { player } = workspace;
   const MOST_LISTED = 40;
 
   const found = $derived(
@@ -28,21 +27,9 @@
     if (!player.isPlaying) player.toggle();
   }
 
-  /** A cue over the sound, long enough to be read where there is room. */
   function describe(sound: Span, input: HTMLInputElement): void {
-    const said = input.value.trim().replace(/^\[|\]$/g, '');
-    if (said === '') return;
-    const { cues, rules } = workspace.track;
-    const nextMs = cues[lastStartingBy(cues, sound.startMs) + 1]?.startMs ?? workspace.recording.durationMs;
-    const wantedMs = Math.min(
-      Math.max(sound.endMs, sound.startMs + rules.minDurationMs),
-      sound.startMs + rules.maxDurationMs
-    );
-    const endMs = Math.max(sound.startMs + 200, Math.min(wantedMs, nextMs - rules.minGapMs));
-    const text = `[${escapeMarkup(said)}]`;
+    workspace.page.describeSound(input.value, sound);
     input.value = '';
-    session.edit({ type: 'addCue', startMs: sound.startMs, endMs, lines: [text], newCueId: crypto.randomUUID() });
-    workspace.say(`[${said}] at ${formatClock(sound.startMs)}.`);
   }
 </script>
 
@@ -59,7 +46,8 @@
       placeholder="what is it?"
       {@attach (element: HTMLInputElement) => element.focus()}
       onkeydown={(event) => {
-        if (event.key === 'Enter') workspace.page.describeSound(event.currentTarget.value, atMs);
+        if (event.key === 'Enter')
+          workspace.page.describeSound(event.currentTarget.value, { startMs: atMs, endMs: atMs });
         if (event.key !== 'Enter' && event.key !== 'Escape') return;
         event.stopPropagation();
         workspace.describingMs = null;

@@ -61,7 +61,7 @@
     onclick={() => workspace.toggleLoop()}
     title="Loop the chosen cue (R)">loop {player.loop === null ? 'off' : 'on'}</button
   >
-  <p class="notice soft" role="status" aria-live="polite">{workspace.notice}</p>
+  <p class="notice soft" title={workspace.notice} role="status" aria-live="polite">{workspace.notice}</p>
   <div class="end">{@render end?.()}</div>
 </footer>
 
@@ -120,6 +120,8 @@
     font-weight: 700;
   }
   .notice {
+    flex: 1;
+    min-width: 0;
     overflow: hidden;
     font-size: 14px;
     text-overflow: ellipsis;

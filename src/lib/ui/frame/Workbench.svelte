@@ -5,13 +5,13 @@
   import { preferences } from '$lib/client/preferences.svelte';
   import { useWorkspace } from '$lib/client/workspace.svelte';
   import Panel from '../read/Panel.svelte';
+  import TimePanel from '../time/Panel.svelte';
+  import Strip from '../time/Strip.svelte';
   import Repairs from '../read/Repairs.svelte';
   import HearAgain from './HearAgain.svelte';
-  import CueCard from '../cue-card/CueCard.svelte';
   import KeysDialog from './KeysDialog.svelte';
   import Picture from './Picture.svelte';
   import Proposal from './Proposal.svelte';
-  import Sounds from './Sounds.svelte';
   import TopBar from './TopBar.svelte';
   import Transport from './Transport.svelte';
   import Unapplied from './Unapplied.svelte';
@@ -82,8 +82,8 @@
     {/snippet}
   </TopBar>
   <main class:wide>
-    <section class="surface" class:repaired={place === 'read'}>
-      {#if place === 'read'}<Repairs {onCommand} />{/if}
+    <section class="surface" class:stripped={TIMING.includes(place)}>
+      {#if place === 'read'}<Repairs {onCommand} />{:else if place === 'time'}<Strip {onCommand} />{/if}
       {@render children()}
     </section>
     <aside aria-label="Picture and cue">
@@ -97,8 +97,7 @@
           {#if place === 'read'}
             <Panel {onCommand} />
           {:else}
-            <CueCard {onCommand} />
-            <Sounds />
+            <TimePanel {onCommand} />
           {/if}
         </div>
       {/if}
@@ -142,6 +141,7 @@
   .bench {
     display: grid;
     grid-template-rows: 52px minmax(0, 1fr) 52px;
+    grid-template-columns: minmax(0, 1fr);
     height: 100vh;
     min-width: 1000px;
   }
@@ -155,7 +155,7 @@
     min-height: 0;
     overflow: hidden;
   }
-  .surface.repaired {
+  .surface.stripped {
     display: grid;
     grid-template-rows: 36px minmax(0, 1fr);
   }

@@ -5,6 +5,7 @@
   import type { CommandId, Place } from '$lib/client/keys/commands';
   import { listenToServer } from '$lib/client/events';
   import { REPAIRS, type Repair } from '$lib/core/wording';
+  import { messageOf } from '$lib/core/message-of';
   import { listenToKeys } from '$lib/client/keys/keyboard';
   import { preferences } from '$lib/client/preferences.svelte';
   import { TrackSession } from '$lib/client/session/track-session.svelte';
@@ -42,7 +43,7 @@
         if (job !== null) opened.hearOf(job);
         await Promise.all([opened.loadProposals(), loadSound(recording, opened)]);
       } catch (error) {
-        failure = error instanceof Error ? error.message : String(error);
+        failure = messageOf(error);
       }
     };
     void open();
@@ -67,12 +68,12 @@
       const [levels, speech] = await Promise.all([api.levels(recording.id), api.speech(recording.id)]);
       into.sound = { levels, speech };
       into.soundFailure = null;
+      if (recording.media.hasVideo) into.shotsMs = await api.shots(recording.id);
     } catch (error) {
-      into.soundFailure = `The waveform cannot be shown: ${error instanceof Error ? error.message : String(error)}`;
+      into.soundFailure = `The waveform cannot be shown: ${messageOf(error)}`;
     }
   }
 
-  const STEP_MS = 50;
   const ZOOMS = [4000, 5000, 6000, 8000, 10_000, 12_000, 15_000, 20_000, 25_000, 30_000, 40_000];
 
   function zoom(by: 1 | -1): void {
@@ -105,6 +106,15 @@
     at.doubts.step(by);
   }
 
+  /** The one behind it in the list, around its end. */
+  const after = <T,>(list: readonly T[], one: T): T => list[(list.indexOf(one) + 1) % list.length]!;
+
+  /** Until the key comes up. */
+  function hold(at: Workspace): void {
+    at.cues.holdStart();
+    window.addEventListener('keyup', () => at.cues.holdEnd(), { once: true });
+  }
+
   /** Does what a command says; false leaves the key to the browser. */
   function run(id: CommandId): boolean {
     const at = workspace;
@@ -135,14 +145,38 @@
       previousWord: () => at.stepWord(-1),
       closer: () => zoom(-1),
       wider: () => zoom(1),
-      split: () => at.split(),
-      merge: () => at.merge(),
-      pull: () => at.moveBorder('pull'),
-      push: () => at.moveBorder('push'),
+      split: () => at.cues.split(),
+      merge: () => at.cues.merge(1),
+      mergeBack: () => at.cues.merge(-1),
+      pull: () => at.cues.moveBorder('pull'),
+      push: () => at.cues.moveBorder('push'),
+      breakLine: () => at.cues.breakLine(),
+      balance: () => at.cues.balance(),
       add: () => {
-        if (at.add() !== null) at.surface?.enter();
+        if (at.cues.add() !== null) at.surface?.enter();
       },
-      remove: () => at.remove(),
+      remove: () => at.cues.remove(),
+      extend: () => at.cues.extend(1),
+      extendLess: () => at.cues.extend(-1),
+      chooseAll: () => at.cues.chooseAll(),
+      lock: () => at.cues.toggleLock(),
+      hold: () => hold(at),
+      ripple: () => {
+        preferences.set({ ripple: !preferences.ripple });
+        at.say(preferences.ripple ? 'What follows moves along.' : 'What follows stays.');
+      },
+      takeTrial: () => at.trial.take(),
+      leaveTrial: () => at.trial.leave(),
+      nextFinding: () => at.cues.stepTo('finding', 1),
+      previousFinding: () => at.cues.stepTo('finding', -1),
+      nextBookmark: () => at.cues.stepTo('bookmark', 1),
+      previousBookmark: () => at.cues.stepTo('bookmark', -1),
+      nextGap: () => at.cues.stepTo('gap', 1),
+      previousGap: () => at.cues.stepTo('gap', -1),
+      nextShot: () => at.cues.stepTo('shot', 1),
+      previousShot: () => at.cues.stepTo('shot', -1),
+      view: () => preferences.set({ timeView: after(['trellis', 'table', 'both'], preferences.timeView) }),
+      soundView: () => preferences.set({ soundView: after(['wave', 'spectrum', 'both'], preferences.soundView) }),
       beginEarlier: () => at.page.moveBoundary(-1),
       beginLater: () => at.page.moveBoundary(1),
       nextSpeaker: () => at.page.giveToNextSpeaker(),
@@ -150,6 +184,7 @@
       nextDoubt: () => stepDoubt(at, 1),
       previousDoubt: () => stepDoubt(at, -1),
       keepDoubt: () => at.doubts.keep(),
+      reconsiderDoubt: () => at.doubts.reconsider(),
       repeatDoubt: () => at.doubts.repeat(),
       doubtToVocabulary: () => void at.doubts.addToVocabulary(),
       find: () => {
@@ -158,14 +193,14 @@
       },
       hearAgain: () => at.again.ask(),
       bookmark: () => cue !== null && session.edit({ type: 'annotateCue', cueId: cue.id, bookmark: !cue.bookmark }),
-      startHere: () => at.setEdge('start', player.nowMs),
-      endHere: () => at.setEdge('end', player.nowMs),
-      startEarlier: () => cue !== null && at.setEdge('start', cue.startMs - STEP_MS),
-      startLater: () => cue !== null && at.setEdge('start', cue.startMs + STEP_MS),
-      endEarlier: () => cue !== null && at.setEdge('end', cue.endMs - STEP_MS),
-      endLater: () => cue !== null && at.setEdge('end', cue.endMs + STEP_MS),
-      moveEarlier: () => at.moveCue(-STEP_MS),
-      moveLater: () => at.moveCue(STEP_MS),
+      startHere: () => at.cues.setEdge('start', player.nowMs),
+      endHere: () => at.cues.setEdge('end', player.nowMs),
+      startEarlier: () => at.cues.nudgeEdge('start', -1),
+      startLater: () => at.cues.nudgeEdge('start', 1),
+      endEarlier: () => at.cues.nudgeEdge('end', -1),
+      endLater: () => at.cues.nudgeEdge('end', 1),
+      moveEarlier: () => at.cues.nudge(-1),
+      moveLater: () => at.cues.nudge(1),
       undo: () => at.undo(),
       redo: () => at.redo(),
       keys: () => showKeys(true),

@@ -3,6 +3,7 @@
   import { onMount } from 'svelte';
   import { formatClock, type Span } from '$lib/core/time';
   import { isSameLanguage } from '$lib/core/track';
+  import { messageOf } from '$lib/core/message-of';
   import {
     api,
     ServerProblem,
@@ -89,7 +90,7 @@
       recording = await api.recording(recordingId);
       if (recording.jobId !== undefined) job = await api.job(recording.jobId);
     } catch (error) {
-      failure = error instanceof Error ? error.message : String(error);
+      failure = messageOf(error);
     }
   }
 
@@ -103,7 +104,7 @@
     let isLatest = true;
     api.quote(recordingId, hearing.id, stretch ?? { startMs: 0, endMs: recording.durationMs }).then(
       (found) => isLatest && (quote = found),
-      (error: unknown) => (failure = error instanceof Error ? error.message : String(error))
+      (error: unknown) => (failure = messageOf(error))
     );
     return () => (isLatest = false);
   });

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { onMount } from 'svelte';
   import { readTerms, writeTerms } from '$lib/core/expecting';
+  import { messageOf } from '$lib/core/message-of';
   import { api } from '$lib/client/api';
 
   interface Props {
@@ -33,7 +34,7 @@
     loaded = Promise.all(lists.map(load));
     loaded.catch(tell);
   });
-  const tell = (error: unknown): void => onFailure(error instanceof Error ? error.message : String(error));
+  const tell = (error: unknown): void => onFailure(messageOf(error));
 
   let notes = $state('');
   let found = $state.raw<readonly { text: string; count: number }[] | null>(null);

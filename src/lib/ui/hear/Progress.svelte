@@ -3,6 +3,7 @@
   import { untrack } from 'svelte';
   import { api, type Job } from '$lib/client/api';
   import ProgressBar from '../frame/ProgressBar.svelte';
+  import { messageOf } from '$lib/core/message-of';
 
   interface Props {
     job: Job;
@@ -46,7 +47,7 @@
     if (place) place.scrollTop = place.scrollHeight;
   });
 
-  const fail = (error: unknown): void => onFailure(error instanceof Error ? error.message : String(error));
+  const fail = (error: unknown): void => onFailure(messageOf(error));
   async function begin(): Promise<void> {
     try {
       const trackId = await api.beginTrack(job.id);

@@ -3,6 +3,7 @@
   import Square from '@lucide/svelte/icons/square';
   import { api, type SoundSource } from '$lib/client/api';
   import { drawWave } from './wave-strip';
+  import { messageOf } from '$lib/core/message-of';
 
   interface Props {
     recordingId: string;
@@ -19,7 +20,7 @@
   let heard = $state.raw<SoundSource | null>(null);
   let player = $state<HTMLAudioElement | undefined>();
 
-  const fail = (error: unknown): void => onFailure(error instanceof Error ? error.message : String(error));
+  const fail = (error: unknown): void => onFailure(messageOf(error));
 
   $effect(() => {
     api.sources(recordingId).then((found) => (sources = found), fail);

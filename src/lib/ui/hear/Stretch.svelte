@@ -1,5 +1,6 @@
 <script lang="ts">
   import { clamp, formatClock, parseClock, type Span } from '$lib/core/time';
+  import { messageOf } from '$lib/core/message-of';
   import { api } from '$lib/client/api';
   import { drawWave } from './wave-strip';
 
@@ -20,7 +21,7 @@
   $effect(() => {
     api.levels(recordingId).then(
       (found) => (levels = found),
-      (error: unknown) => (failure = error instanceof Error ? error.message : String(error))
+      (error: unknown) => (failure = messageOf(error))
     );
   });
 

@@ -1,10 +1,11 @@
 <script lang="ts">
   import { draftErrors, findChanges, type Change, type DraftErrors } from '$lib/core/compare';
-  import { formatClock } from '$lib/core/time';
   import { joinWords, type Track } from '$lib/core/track';
+  import { messageOf } from '$lib/core/message-of';
   import { api, type Version } from '$lib/client/api';
   import { useWorkspace } from '$lib/client/workspace.svelte';
   import ErrorChart from './ErrorChart.svelte';
+  import LongList from './LongList.svelte';
 
   const workspace = useWorkspace();
   const { session } = workspace;
@@ -15,14 +16,14 @@
   let failure = $state<string | null>(null);
   let title = $state('');
   let found = $state.raw<{ changes: readonly Change[]; errors: DraftErrors } | null>(null);
-  const MOST_LISTED = 150;
+  let chosen = $state(-1);
 
   async function loadVersions(): Promise<void> {
     try {
       versions = await api.versions(session.trackId);
       fromId ??= versions[0]?.id ?? null;
     } catch (error) {
-      failure = error instanceof Error ? error.message : String(error);
+      failure = messageOf(error);
     }
   }
   void loadVersions();
@@ -32,7 +33,7 @@
       if (id === null || id === 'now' || tracks.has(id)) continue;
       api.versionTrack(session.trackId, id).then(
         (track) => (tracks = new Map([...tracks, [id, track]])),
-        (error: unknown) => (failure = error instanceof Error ? error.message : String(error))
+        (error: unknown) => (failure = messageOf(error))
       );
     }
   });
@@ -79,7 +80,7 @@
       await api.goBackTo(session.trackId, fromId, session.revision);
       workspace.say('The track is as it was then. Undo brings the present one back.');
     } catch (error) {
-      failure = error instanceof Error ? error.message : String(error);
+      failure = messageOf(error);
     }
   }
 </script>
@@ -125,20 +126,23 @@
       </table>
     {/if}
     <h3>{found.changes.length} {found.changes.length === 1 ? 'place is' : 'places are'} written otherwise</h3>
-    <ul aria-label="Changes">
-      {#each found.changes.slice(0, MOST_LISTED) as change (`${change.startMs} ${change.before[0]?.id} ${change.after[0]?.id}`)}
-        <li>
-          <button onclick={() => show(change)}>
-            <span class="soft mono">{formatClock(change.startMs)}</span>
-            <span>
-              {#if change.before.length > 0}<del>{joinWords(change.before)}</del>{/if}
-              {#if change.after.length > 0}<ins>{joinWords(change.after)}</ins>{/if}
-            </span>
-          </button>
-        </li>
-      {/each}
-    </ul>
-    {#if found.changes.length > MOST_LISTED}<p class="soft">The first {MOST_LISTED} are listed.</p>{/if}
+    {@const { changes } = found}
+    <LongList
+      label="Changes"
+      count={changes.length}
+      at={chosen}
+      startMsOf={(at: number) => changes[at]!.startMs}
+      onChoose={(at: number) => {
+        chosen = at;
+        show(changes[at]!);
+      }}
+    >
+      {#snippet text(at: number)}
+        {@const change = changes[at]!}
+        {#if change.before.length > 0}<del>{joinWords(change.before)}</del>{/if}
+        {#if change.after.length > 0}<ins>{joinWords(change.after)}</ins>{/if}
+      {/snippet}
+    </LongList>
   {/if}
   <form
     onsubmit={(event) => {
@@ -183,19 +187,6 @@
   th:not(:first-child),
   td:not(:first-child) {
     text-align: right;
-  }
-  li button {
-    display: grid;
-    grid-template-columns: auto 1fr;
-    gap: 10px;
-    width: 100%;
-    padding: 3px 6px;
-    border-radius: 6px;
-    text-align: left;
-    overflow-wrap: anywhere;
-  }
-  li button:hover {
-    background: var(--pale-leaf);
   }
   del {
     color: var(--clay);

@@ -54,7 +54,11 @@
           : `${doubts.open.length} left`
         : 'Doubts'}
     </h3>
-    {#if doubts.judged > 0}<span class="soft">{doubts.judged} looked at and kept</span>{/if}
+    {#if doubts.hasKept}
+      <button class="act quiet" title="Ask again about the last one kept" onclick={() => doubts.reconsider()}
+        >{doubts.judged} kept · ask again <kbd>{surfaceKey('reconsiderDoubt')}</kbd></button
+      >
+    {:else if doubts.judged > 0}<span class="soft">{doubts.judged} looked at and kept</span>{/if}
   </header>
   {#if doubts.failure !== null}
     <p class="failed" role="alert">{doubts.failure}</p>

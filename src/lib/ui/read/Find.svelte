@@ -3,14 +3,12 @@
   import { formatClock } from '$lib/core/time';
   import { aroundHit } from '$lib/core/search';
   import { useWorkspace } from '$lib/client/workspace.svelte';
+  import LongList from './LongList.svelte';
 
   const workspace = useWorkspace();
   const { finder } = workspace;
   let field = $state<HTMLInputElement | undefined>();
   let isTerm = $state(false);
-  /** What fits beside the page; the rest is reached by stepping. */
-  const MOST_LISTED = 60;
-
   $effect(() => {
     if (!finder.isAsked || field === undefined) return;
     untrack(() => (finder.isAsked = false));
@@ -18,11 +16,6 @@
     field.select();
   });
 
-  /** The list begins a little before the hit in hand. */
-  const listed = $derived.by(() => {
-    const from = Math.max(0, Math.min(finder.at - 5, finder.hits.length - MOST_LISTED));
-    return finder.hits.slice(from, from + MOST_LISTED).map((hit, step) => ({ at: from + step, hit }));
-  });
   const flags = [
     { name: 'matchCase', label: 'Capitals as typed' },
     { name: 'wholeWord', label: 'Whole words' },
@@ -95,18 +88,18 @@
         ? 'It stands nowhere in this track.'
         : `${finder.hits.length} ${finder.hits.length === 1 ? 'place' : 'places'} in this track`}
     </p>
-    <ul aria-label="Places">
-      {#each listed as { at, hit } (at)}
-        {@const { before, found, after } = aroundHit(workspace.track.words, hit)}
-        <li>
-          <button class:here={at === finder.at} aria-current={at === finder.at} onclick={() => finder.show(at)}>
-            <span class="soft mono">{formatClock(workspace.track.words[hit.from]!.startMs)}</span>
-            <span>{before}<mark>{found}</mark>{after}</span>
-          </button>
-        </li>
-      {/each}
-    </ul>
-    {#if finder.hits.length > MOST_LISTED}<p class="soft">{MOST_LISTED} are listed at a time.</p>{/if}
+    <LongList
+      label="Places"
+      count={finder.hits.length}
+      at={finder.at}
+      startMsOf={(at: number) => workspace.track.words[finder.hits[at]!.from]!.startMs}
+      onChoose={(at: number) => finder.show(at)}
+    >
+      {#snippet text(at: number)}
+        {@const { before, found, after } = aroundHit(workspace.track.words, finder.hits[at]!)}
+        {before}<mark>{found}</mark>{after}
+      {/snippet}
+    </LongList>
     <h3>In all other tracks</h3>
     {#if finder.elsewhere === null}
       <button class="act" onclick={() => void finder.lookElsewhere()}>Look for it there</button>
@@ -157,19 +150,6 @@
   }
   h3 {
     font-weight: 700;
-  }
-  li button {
-    display: grid;
-    grid-template-columns: auto 1fr;
-    gap: 10px;
-    width: 100%;
-    padding: 4px 6px;
-    border-radius: 6px;
-    text-align: left;
-  }
-  li button:hover,
-  li button.here {
-    background: var(--pale-leaf);
   }
   li a {
     color: var(--leaf);

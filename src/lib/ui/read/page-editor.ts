@@ -101,6 +101,13 @@ export class PageEditor {
           this.#typed();
           return false;
         },
+        // Text alone: what comes as HTML is never read as such.
+        paste: (view, event) => {
+          event.preventDefault();
+          const text = event.clipboardData?.getData('text/plain') ?? '';
+          if (text !== '') view.pasteText(text, event);
+          return true;
+        },
         click: () => {
           const { selection } = this.view.state;
           if (selection.empty) this.#tellWord(selection.head);

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { isSameLanguage } from '$lib/core/track';
+  import { messageOf } from '$lib/core/message-of';
   import { api, type Engine, type Job, type Recording } from '$lib/client/api';
   import Background from '../hear/Background.svelte';
   import Language from '../hear/Language.svelte';
@@ -22,7 +23,7 @@
   const local = $derived((engines ?? []).filter((engine) => !engine.sendsSound && engine.fits));
   const engine = $derived(local.find((one) => one.languages.some((tag) => isSameLanguage(tag, language))) ?? null);
 
-  const fail = (error: unknown): void => void (failure = error instanceof Error ? error.message : String(error));
+  const fail = (error: unknown): void => void (failure = messageOf(error));
 
   async function open(): Promise<void> {
     isOpen = !isOpen;

@@ -5,6 +5,7 @@
   import Undo2 from '@lucide/svelte/icons/undo-2';
   import { onMount } from 'svelte';
   import { formatClock } from '$lib/core/time';
+  import { messageOf } from '$lib/core/message-of';
   import { api, ServerProblem, uploadRecording, type Job, type Recording } from '$lib/client/api';
   import { listenToServer } from '$lib/client/events';
   import ProgressBar from '../frame/ProgressBar.svelte';
@@ -38,7 +39,7 @@
       for (const { jobId, id } of recordings)
         if (jobId !== undefined && jobs[id] === undefined) jobs = { ...jobs, [id]: await api.job(jobId) };
     } catch (error) {
-      failure = error instanceof Error ? error.message : String(error);
+      failure = messageOf(error);
     }
   }
 

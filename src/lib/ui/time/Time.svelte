@@ -1,21 +1,60 @@
 <script lang="ts">
-  import { onMount } from 'svelte';
+  import { onMount, tick } from 'svelte';
+  import { preferences } from '$lib/client/preferences.svelte';
   import { useWorkspace } from '$lib/client/workspace.svelte';
+  import CueTable from './CueTable.svelte';
   import Trellis from './Trellis.svelte';
 
   const workspace = useWorkspace();
   let trellis = $state<{ focus(): void; stepRow(by: 1 | -1): void }>();
+  let table = $state<{ focus(): void }>();
+  const view = $derived(preferences.timeView);
+
+  function stepRow(by: 1 | -1): void {
+    if (trellis !== undefined) trellis.stepRow(by);
+    else workspace.stepCue(by);
+  }
+
+  /** Into the text of the cue, whatever stands beside the trellis. */
+  async function enter(): Promise<void> {
+    preferences.set({ timePanel: 'cue' });
+    await tick();
+    document.querySelector<HTMLTextAreaElement>('[data-testid="cue-text"]')?.focus();
+  }
 
   onMount(() => {
     workspace.surface = {
-      focus: () => trellis?.focus(),
-      enter: () => document.querySelector<HTMLTextAreaElement>('[data-testid="cue-text"]')?.focus(),
-      stepRow: (by) => trellis?.stepRow(by)
+      focus: () => (trellis ?? table)?.focus(),
+      enter: () => void enter(),
+      stepRow
     };
-    trellis?.focus();
-    return () => (workspace.surface = null);
+    (trellis ?? table)?.focus();
+    return () => {
+      workspace.trial.leave();
+      workspace.surface = null;
+    };
   });
 </script>
 
 <h2 class="unseen">Time</h2>
-<Trellis bind:this={trellis} />
+<div class="views {view}">
+  {#if view !== 'table'}<Trellis bind:this={trellis} />{/if}
+  {#if view !== 'trellis'}<CueTable bind:this={table} />{/if}
+</div>
+
+<style>
+  .views {
+    display: grid;
+    height: 100%;
+    min-height: 0;
+  }
+  .views > :global(*) {
+    min-height: 0;
+  }
+  .views.both {
+    grid-template-rows: minmax(0, 3fr) minmax(0, 2fr);
+  }
+  .views.both > :global(:last-child) {
+    border-top: 1px solid var(--rule);
+  }
+</style>

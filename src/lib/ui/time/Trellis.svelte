@@ -4,16 +4,16 @@
   import { onMount, untrack } from 'svelte';
   import { quietStretches } from '$lib/core/audio';
   import { breakIntoRows, unfold, type Row } from '$lib/core/rows';
-  import { clamp, formatClock, lastStartingBy, overlapMs, type Ms, type Span } from '$lib/core/time';
-  import { compareCues, lookUp, type Cue } from '$lib/core/track';
+  import { clamp, lastStartingBy, overlapMs, type Ms } from '$lib/core/time';
   import { preferences } from '$lib/client/preferences.svelte';
   import { useWorkspace } from '$lib/client/workspace.svelte';
   import { forgetWidths, geometryOf, msOf, xOf } from './geometry';
+  import { Hand } from './hand.svelte';
   import TrellisRow from './TrellisRow.svelte';
   import { gainOf } from './wave';
 
   const workspace = useWorkspace();
-  const { recording, session, player } = workspace;
+  const { recording, player } = workspace;
   let box = $state<HTMLElement | undefined>();
   let head = $state<HTMLElement | undefined>();
   let width = $state(880);
@@ -22,7 +22,7 @@
   const sound = $derived(workspace.sound);
   const gain = $derived(sound === null ? 1 : gainOf(sound.levels));
   const rowMs = $derived(preferences.rowMs);
-  const geometry = $derived(geometryOf(width, rowMs));
+  const geometry = $derived(geometryOf(width, rowMs, preferences.soundView));
   const quiet = $derived(sound === null ? [] : quietStretches(sound.levels, { minLengthMs: 2000 }));
   const brokenRows = $derived(
     breakIntoRows({
@@ -84,31 +84,17 @@
 
   // --- What is dragged -----------------------------------------------------------------------------------------
 
-  interface Drag extends Span {
-    readonly cueId: string;
-    readonly part: 'start' | 'end' | 'body';
-    /** Time under the pointer where the drag began. */
-    readonly grabbedMs: Ms;
-    readonly from: Span;
-    readonly x: number;
-    readonly y: number;
-    readonly hasMoved: boolean;
-  }
-  let drag = $state.raw<Drag | null>(null);
-
-  /** Cues with the times of the one in hand: nothing is changed before it is let go. */
-  const cues: readonly Cue[] = $derived.by(() => {
-    const held = drag;
-    const all = workspace.track.cues;
-    if (held === null || !held.hasMoved) return all;
-    const at = lookUp(workspace.track).cueAt.get(held.cueId);
-    if (at === undefined) return all;
-    return all.with(at, { ...all[at]!, startMs: held.startMs, endMs: held.endMs }).sort(compareCues);
+  const hand = new Hand(workspace, {
+    timeUnder,
+    get geometry() {
+      return geometry;
+    }
   });
+  const cues = $derived(hand.cues);
 
   const rowAt = (ms: Ms): number => clamp(lastStartingBy(rows, ms), 0, rows.length - 1);
 
-  function timeUnder(event: PointerEvent | MouseEvent): Ms | null {
+  function timeUnder(event: PointerEvent): Ms | null {
     if (!box || rows.length === 0) return null;
     const bounds = box.getBoundingClientRect();
     const y = event.clientY - bounds.top + box.scrollTop;
@@ -119,109 +105,8 @@
     return clamp(msOf(geometry, row, event.clientX - bounds.left), 0, recording.durationMs);
   }
 
-  /** The nearest edge of a word, of speech or of a neighbour within a few pixels; the time itself where there is none. */
-  function snap(ms: Ms, cue: Cue): Ms {
-    const reachMs = 6 / geometry.pxPerMs;
-    let best = ms;
-    let least = reachMs;
-    const offer = (at: Ms): void => {
-      if (Math.abs(at - ms) < least) {
-        least = Math.abs(at - ms);
-        best = at;
-      }
-    };
-    const words = workspace.spokenOrder;
-    for (
-      let at = Math.max(0, lastStartingBy(words, ms - 2000));
-      at < words.length && words[at]!.startMs < ms + 2000;
-      at++
-    ) {
-      offer(words[at]!.startMs);
-      offer(words[at]!.endMs);
-    }
-    const regions = sound?.speech.regions ?? [];
-    for (
-      let at = Math.max(0, lastStartingBy(regions, ms) - 1);
-      at < regions.length && regions[at]!.startMs < ms + 2000;
-      at++
-    ) {
-      offer(regions[at]!.startMs);
-      offer(regions[at]!.endMs);
-    }
-    const { minGapMs } = workspace.track.rules;
-    for (const other of workspace.track.cues) {
-      if (other.id === cue.id || other.startMs > ms + 3000 || other.endMs < ms - 3000) continue;
-      offer(other.endMs + minGapMs);
-      offer(other.startMs - minGapMs);
-    }
-    return best;
-  }
-
-  function startDrag(event: PointerEvent): void {
-    if (event.button !== 0 || !(event.target instanceof Element)) return;
-    const word = event.target.closest<HTMLElement>('[data-word]');
-    if (word !== null) {
-      workspace.chooseWord(lookUp(workspace.track).findWord(word.dataset.word!));
-      return;
-    }
-    const held = event.target.closest<HTMLElement>('[data-part]');
-    const ms = timeUnder(event);
-    if (ms === null) return;
-    const cue = workspace.track.cues.find((one) => one.id === held?.dataset.cue);
-    if (held === null || cue === undefined) {
-      workspace.seek(ms);
-      return;
-    }
-    workspace.flushTyping();
-    workspace.chooseCue(cue);
-    const part = held.dataset.part === 'start' || held.dataset.part === 'end' ? held.dataset.part : 'body';
-    drag = {
-      cueId: cue.id,
-      part,
-      grabbedMs: ms,
-      from: cue,
-      startMs: cue.startMs,
-      endMs: cue.endMs,
-      x: event.clientX,
-      y: event.clientY,
-      hasMoved: false
-    };
-    box?.setPointerCapture(event.pointerId);
-  }
-
-  function moveDrag(event: PointerEvent): void {
-    const held = drag;
-    if (held === null) return;
-    if (!held.hasMoved && Math.hypot(event.clientX - held.x, event.clientY - held.y) < 3) return;
-    const cue = workspace.track.cues.find((one) => one.id === held.cueId);
-    const under = timeUnder(event);
-    if (cue === undefined || under === null) return;
-    // Far out a pixel is long: Shift makes the hand ten times finer.
-    const byMs = (under - held.grabbedMs) * (event.shiftKey && geometry.density !== 'close' ? 0.1 : 1);
-    const isFree = event.ctrlKey || event.metaKey;
-    const settle = (ms: Ms): Ms => Math.max(0, Math.round(isFree ? ms : snap(ms, cue)));
-    const { from } = held;
-    const lengthMs = from.endMs - from.startMs;
-    const startMs = held.part === 'end' ? from.startMs : settle(from.startMs + byMs);
-    const wanted =
-      held.part === 'start'
-        ? { startMs: Math.min(startMs, from.endMs - 100), endMs: from.endMs }
-        : held.part === 'end'
-          ? { startMs: from.startMs, endMs: Math.max(settle(from.endMs + byMs), from.startMs + 100) }
-          : { startMs, endMs: startMs + lengthMs };
-    const times = isFree ? wanted : workspace.limitTimes(cue, wanted, held.part === 'body' ? 'both' : held.part);
-    drag = { ...held, ...times, x: event.clientX, y: event.clientY, hasMoved: true };
-  }
-
-  function endDrag(): void {
-    const held = drag;
-    drag = null;
-    if (held?.hasMoved !== true || (held.startMs === held.from.startMs && held.endMs === held.from.endMs)) return;
-    session.edit({ type: 'setCueTimes', cueId: held.cueId, startMs: held.startMs, endMs: held.endMs });
-  }
-
   function stopDrag(event: KeyboardEvent): void {
-    if (event.key === 'Escape') drag = null;
+    if (event.key === 'Escape') hand.letGo();
   }
 
   // --- The playhead ---------------------------------------------------------------------------------------------
@@ -275,7 +160,7 @@
     const id = workspace.cueId;
     untrack(() => {
       const cue = workspace.cue;
-      if (id === null || cue === null || !box || player.isPlaying || drag !== null) return;
+      if (id === null || cue === null || !box || player.isPlaying || hand.isBusy) return;
       reveal(cue.startMs);
     });
   });
@@ -334,8 +219,6 @@
   export function focus(): void {
     box?.focus({ preventScroll: true });
   }
-
-  const chosenAt = $derived(drag?.hasMoved === true ? drag : null);
 </script>
 
 <svelte:window onkeydown={stopDrag} />
@@ -351,11 +234,13 @@
   aria-label="Trellis: the waveform in rows, with its words and cues"
   data-surface
   data-testid="trellis"
-  class:dragging={drag?.hasMoved}
-  onpointerdown={startDrag}
-  onpointermove={moveDrag}
-  onpointerup={endDrag}
-  onpointercancel={() => (drag = null)}
+  class:dragging={hand.isMoving}
+  onpointerdown={(event) => {
+    if (hand.down(event)) box?.setPointerCapture(event.pointerId);
+  }}
+  onpointermove={(event) => hand.move(event)}
+  onpointerup={() => hand.up()}
+  onpointercancel={() => hand.letGo()}
   onwheel={() => (scrolledAt = Date.now())}
   onscroll={() => rememberAnchor(rowMs)}
 >
@@ -370,6 +255,8 @@
             {sound}
             {gain}
             {cues}
+            drawing={hand.drawing}
+            caught={hand.caught}
             {fontsAt}
             nearMs={geometry.density === 'middle' ? nearMs : 0}
           />
@@ -384,12 +271,9 @@
     <p class="note soft">Reading the sound…</p>
   {/if}
 </div>
-{#if chosenAt}
-  <div class="figures mono" style:left="{chosenAt.x + 14}px" style:top="{chosenAt.y - 44}px" role="status">
-    {formatClock(chosenAt.startMs, 3)} → {formatClock(chosenAt.endMs, 3)} · {(
-      (chosenAt.endMs - chosenAt.startMs) /
-      1000
-    ).toFixed(2)} s
+{#if hand.figures !== null}
+  <div class="figures mono" style:left="{hand.pointer.x + 14}px" style:top="{hand.pointer.y - 44}px" role="status">
+    {hand.figures}
   </div>
 {/if}
 

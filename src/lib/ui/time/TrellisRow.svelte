@@ -2,11 +2,14 @@
   import { doubtIn } from '$lib/core/doubts';
   import { laneSpans, layWords, type Row } from '$lib/core/rows';
   import { formatClock, lastStartingBy } from '$lib/core/time';
-  import { plainLines, readingSpeed, type Cue, type Word } from '$lib/core/track';
+  import { checkCue, type CheckRule } from '$lib/core/checks';
+  import type { Snap } from '$lib/core/timing';
+  import type { Span } from '$lib/core/time';
+  import { lookUp, plainLines, readingSpeed, type Cue, type Word } from '$lib/core/track';
   import { useWorkspace, type Sound } from '$lib/client/workspace.svelte';
   import { preferences } from '$lib/client/preferences.svelte';
   import { measureText, REPEAT_MS, xOf, type Geometry } from './geometry';
-  import { drawWave } from './wave';
+  import { drawnSpan, drawSpectrum, drawWave } from './wave';
 
   interface Props {
     row: Row;
@@ -15,19 +18,69 @@
     gain: number;
     /** Cues in order, with the times of the one being dragged. */
     cues: readonly Cue[];
+    /** A new cue that a hand draws. */
+    drawing: Span | null;
+    /** Where an edge in hand has been caught. */
+    caught: Snap | null;
     fontsAt: number;
     nearMs: number;
   }
-  let { row, geometry, sound, gain, cues, fontsAt, nearMs }: Props = $props();
+  let { row, geometry, sound, gain, cues, drawing, caught, fontsAt, nearMs }: Props = $props();
   const workspace = useWorkspace();
   let canvas = $state<HTMLCanvasElement | undefined>();
+  let spectrumCanvas = $state<HTMLCanvasElement | undefined>();
 
   $effect(() => {
     // Drawn anew when the theme changes its colours.
     void preferences.mode;
     if (!canvas || sound === null) return;
-    drawWave(canvas, { geometry, row, levels: sound.levels, durationMs: workspace.recording.durationMs, gain });
+    const { levels, speech } = sound;
+    const { durationMs } = workspace.recording;
+    drawWave(canvas, { geometry, row, levels, regions: speech.regions, durationMs, gain });
   });
+
+  $effect(() => {
+    void preferences.mode;
+    const onto = spectrumCanvas;
+    if (!onto) return;
+    const drawn = { geometry, row };
+    let isGone = false;
+    void workspace.spectrumOf(drawnSpan(row, workspace.recording.durationMs)).then((bytes) => {
+      if (!isGone && bytes !== null) drawSpectrum(onto, { ...drawn, bytes });
+    });
+    return () => (isGone = true);
+  });
+
+  const isInRow = (ms: number): boolean => ms >= row.startMs - REPEAT_MS && ms < row.endMs + REPEAT_MS;
+  const shots = $derived(row.kind === 'folded' ? [] : workspace.shotsMs.filter(isInRow));
+  /** The part of a stretch that lies on this row, in px; `null` for none. */
+  const placeOf = (span: Span): { left: number; width: number } | null => {
+    const left = Math.max(geometry.gutter, xOf(geometry, row, Math.max(span.startMs, row.startMs - REPEAT_MS)));
+    const right = xOf(geometry, row, Math.min(span.endMs, row.endMs + REPEAT_MS));
+    return right > left ? { left, width: right - left } : null;
+  };
+  const drawnPlace = $derived(drawing === null ? null : placeOf(drawing));
+  /** Where cues stand that something else is tried for. */
+  const ghosts = $derived.by(() => {
+    const tried = workspace.trial.track;
+    if (tried === null) return [];
+    const { cueAt } = lookUp(tried);
+    return workspace.track.cues.flatMap((cue) => {
+      if (cue.endMs < row.startMs || cue.startMs > row.endMs) return [];
+      const now = tried.cues[cueAt.get(cue.id) ?? -1];
+      const isSame = now?.startMs === cue.startMs && now.endMs === cue.endMs;
+      return isSame ? [] : (placeOf(cue) ?? []);
+    });
+  });
+  /** What a cue breaks besides its reading speed, in a word. */
+  const BROKEN: Partial<Record<CheckRule, string>> = {
+    min_duration: 'short',
+    max_duration: 'long',
+    line_length: 'wide',
+    line_count: 'lines',
+    past_end: 'past the end',
+    off_words: 'off its words'
+  };
 
   const ticks = $derived.by(() => {
     const stepMs = geometry.density === 'wide' ? 5000 : 1000;
@@ -76,6 +129,8 @@
     readonly endsHere: boolean;
     readonly lines: readonly string[];
     readonly speed: number;
+    /** Empty where it keeps the rules. */
+    readonly broken: string;
     readonly isCut: boolean;
     readonly touches: boolean;
   }
@@ -91,7 +146,9 @@
     return laneSpans(mine).map(({ item: cue, lane, lanes }): Block => {
       const left = Math.max(geometry.gutter, xOf(geometry, row, Math.max(cue.startMs, fromMs)));
       const right = xOf(geometry, row, Math.min(cue.endMs, toMs));
-      const lines = plainLines(workspace.track, cue);
+      const lines = plainLines(workspace.drawn, cue);
+      const at = lookUp(workspace.drawn).cueAt.get(cue.id);
+      const broken = at === undefined ? [] : checkCue(workspace.drawn, at, workspace.recording.durationMs);
       const width = Math.max(3, right - left);
       const isTail = (cue.startMs < fromMs || cue.endMs > toMs) && width < 90;
       const shown = isTail ? [] : geometry.density === 'wide' || lanes > 1 ? [lines.join(' ')] : lines;
@@ -104,7 +161,8 @@
         startsHere: cue.startMs >= fromMs,
         endsHere: cue.endMs <= toMs,
         lines: shown,
-        speed: readingSpeed(workspace.track, cue),
+        speed: readingSpeed(workspace.drawn, cue),
+        broken: broken.flatMap(({ rule }) => BROKEN[rule] ?? [])[0] ?? '',
         isCut:
           shown.length > 2 ||
           shown.some(
@@ -125,7 +183,7 @@
     }
     return undefined;
   });
-  const limit = $derived(workspace.track.rules.maxCharsPerSecond);
+  const limit = $derived(workspace.drawn.rules.maxCharsPerSecond);
   const middleOf = (cue: Cue): boolean => {
     const inRow = Math.min(cue.endMs, row.endMs) - Math.max(cue.startMs, row.startMs);
     return inRow * 2 >= cue.endMs - cue.startMs;
@@ -141,7 +199,7 @@
   </div>
 {:else}
   <div class="row {geometry.density}" style:height="{geometry.rowHeight}px">
-    <div class="margin" style:top="{geometry.wave.top + geometry.wave.height / 2 - 18}px">
+    <div class="margin" style:top="{geometry.sound.top}px">
       <span class="mono">{formatClock(row.startMs)}</span>
       {#if speaker && geometry.density !== 'wide'}<b>{speaker}</b>{/if}
     </div>
@@ -154,13 +212,49 @@
         >
       {/each}
     </div>
-    <canvas
-      bind:this={canvas}
-      style:top="{geometry.wave.top}px"
-      style:width="{geometry.width}px"
-      style:height="{geometry.wave.height}px"
-      aria-hidden="true"
-    ></canvas>
+    {#if geometry.wave}
+      <canvas
+        bind:this={canvas}
+        style:top="{geometry.wave.top}px"
+        style:width="{geometry.width}px"
+        style:height="{geometry.wave.height}px"
+        aria-hidden="true"
+      ></canvas>
+    {/if}
+    {#if geometry.spectrum}
+      <canvas
+        bind:this={spectrumCanvas}
+        style:top="{geometry.spectrum.top}px"
+        style:width="{geometry.width}px"
+        style:height="{geometry.spectrum.height}px"
+        aria-hidden="true"
+      ></canvas>
+    {/if}
+    {#each shots as shot (shot)}
+      <i class="shot" style:left="{xOf(geometry, row, shot)}px" style:height="{geometry.cues.top}px" title="Shot change"
+      ></i>
+    {/each}
+    {#if caught !== null && isInRow(caught.ms)}
+      <i class="caught" style:left="{xOf(geometry, row, caught.ms)}px" style:height="{geometry.rowHeight - 8}px"></i>
+    {/if}
+    {#each ghosts as ghost, at (at)}
+      <i
+        class="ghost"
+        style:left="{ghost.left}px"
+        style:width="{ghost.width}px"
+        style:top="{geometry.cues.top - 3}px"
+        style:height="{geometry.cues.height + 6}px"
+      ></i>
+    {/each}
+    {#if drawnPlace !== null}
+      <i
+        class="drawn"
+        style:left="{drawnPlace.left}px"
+        style:width="{drawnPlace.width}px"
+        style:top="{geometry.cues.top}px"
+        style:height="{geometry.cues.height}px"
+      ></i>
+    {/if}
     {#if geometry.words}
       <div class="words" style:top="{geometry.words.top}px" style:left="{geometry.gutter}px" aria-hidden="true">
         {#each words as { word, text, x, width, level } (word.id)}
@@ -187,19 +281,20 @@
         {#if block.startsHere}<i
             class="beam"
             style:left="{block.left}px"
-            style:top="{geometry.wave.top - 4}px"
-            style:height="{top - geometry.wave.top + 6}px"
+            style:top="{geometry.sound.top - 4}px"
+            style:height="{top - geometry.sound.top + 6}px"
           ></i>{/if}
         {#if block.endsHere}<i
             class="beam"
             style:left="{block.left + block.width - 2}px"
-            style:top="{geometry.wave.top - 4}px"
-            style:height="{top - geometry.wave.top + 6}px"
+            style:top="{geometry.sound.top - 4}px"
+            style:height="{top - geometry.sound.top + 6}px"
           ></i>{/if}
       {/if}
       <div
         class="cue"
         class:chosen={isChosen}
+        class:also={!isChosen && workspace.cues.chosenIds.has(block.cue.id)}
         class:spoken={isSpoken && !isChosen}
         class:open-start={!block.startsHere}
         class:open-end={!block.endsHere}
@@ -215,8 +310,10 @@
         data-part="body"
         role="button"
         tabindex={isChosen ? 0 : -1}
-        aria-pressed={isChosen}
-        aria-label="{formatClock(block.cue.startMs, 2)} to {formatClock(block.cue.endMs, 2)}: {block.lines.join(' ')}"
+        aria-pressed={isChosen || workspace.cues.chosenIds.has(block.cue.id)}
+        aria-label="{formatClock(block.cue.startMs, 2)} to {formatClock(block.cue.endMs, 2)}: {block.lines.join(
+          ' '
+        )}{block.broken === '' ? '' : `, ${block.broken}`}{block.cue.locked ? ', locked' : ''}"
       >
         <div class="lines">
           {#each block.lines as line, at (at)}<div>{line}</div>{/each}
@@ -225,6 +322,8 @@
         <span class="bar"><i style:width="{Math.min(100, (block.speed / limit) * 100)}%"></i></span>
         {#if block.startsHere}<span class="edge start" data-cue={block.cue.id} data-part="start"></span>{/if}
         {#if block.endsHere}<span class="edge end" data-cue={block.cue.id} data-part="end"></span>{/if}
+        {#if block.broken !== '' && block.width > 110}<span class="broken">{block.broken}</span>{/if}
+        {#if block.cue.locked}<span class="locked" title="Locked"></span>{/if}
         {#if block.cue.bookmark}<span class="bookmark" title="Bookmarked"></span>{/if}
       </div>
       {#if (isChosen || isSpoken) && block.isCut && middleOf(block.cue)}
@@ -405,6 +504,81 @@
     z-index: 2;
     background: var(--leaf);
     color: var(--on-leaf);
+  }
+  .cue.also {
+    border-width: 2px;
+    border-color: var(--leaf);
+    background: color-mix(in oklab, var(--leaf), var(--pale-leaf) 72%);
+  }
+  .shot,
+  .caught,
+  .ghost,
+  .drawn {
+    position: absolute;
+    pointer-events: none;
+  }
+  .shot {
+    top: 0;
+    border-left: 1px dashed var(--soft-ink);
+  }
+  .shot::before {
+    content: '';
+    position: absolute;
+    top: 2px;
+    left: -4px;
+    width: 7px;
+    height: 7px;
+    rotate: 45deg;
+    background: var(--soft-ink);
+  }
+  .caught {
+    top: 0;
+    z-index: 6;
+    border-left: 2px dotted var(--grape);
+  }
+  .ghost {
+    border: 1px dashed var(--soft-ink);
+    border-radius: var(--leaf-shape);
+  }
+  .drawn {
+    z-index: 5;
+    border: 2px dashed var(--leaf);
+    border-radius: var(--leaf-shape);
+    background: color-mix(in oklab, var(--pale-leaf), transparent 30%);
+  }
+  .broken {
+    position: absolute;
+    right: 38px;
+    bottom: 4px;
+    padding: 0 3px;
+    background: inherit;
+    color: var(--clay);
+    font-size: 12px;
+    font-weight: 700;
+    line-height: 14px;
+  }
+  .chosen .broken {
+    color: inherit;
+  }
+  .locked {
+    position: absolute;
+    top: 5px;
+    right: 6px;
+    width: 9px;
+    height: 7px;
+    border-radius: 1px;
+    background: currentColor;
+  }
+  .locked::before {
+    content: '';
+    position: absolute;
+    left: 1px;
+    top: -4px;
+    width: 7px;
+    height: 6px;
+    border: 1.5px solid currentColor;
+    border-bottom: none;
+    border-radius: 4px 4px 0 0;
   }
   .lines {
     font-size: 14px;

@@ -28,12 +28,15 @@ test('a row shows its whole time and what it repeats of its neighbours, between 
 });
 
 test('lanes lie under each other and within the row, at each density', () => {
-  for (const rowMs of [4000, 8000, 12_000, 20_000, 40_000]) {
-    const { density, ruler, wave, words, cues, rowHeight } = geometryOf(1000, rowMs);
+  const views = ['wave', 'spectrum', 'both'] as const;
+  for (const [rowMs, view] of [4000, 8000, 12_000, 20_000, 40_000].flatMap((ms) =>
+    views.map((one) => [ms, one] as const)
+  )) {
+    const { density, ruler, wave, spectrum, words, cues, rowHeight } = geometryOf(1000, rowMs, view);
     expect(density).toBe(densityOf(rowMs));
     const lanes = [
       { top: 0, bottom: ruler },
-      { top: wave.top, bottom: wave.top + wave.height },
+      ...[wave, spectrum].flatMap((lane) => (lane === null ? [] : [{ top: lane.top, bottom: lane.top + lane.height }])),
       ...(words === null ? [] : [{ top: words.top, bottom: words.top + 2 * words.level }]),
       { top: cues.top, bottom: cues.top + cues.height }
     ];

@@ -5,6 +5,7 @@ import type { Ms } from '$lib/core/time';
 /** What each row repeats of its neighbours, at both ends. */
 export const REPEAT_MS: Ms = 500;
 const GUTTER = 64;
+const WORD_LEVEL = 14;
 const RIGHT = 14;
 
 export interface Geometry {
@@ -13,7 +14,11 @@ export interface Geometry {
   readonly pxPerMs: number;
   readonly gutter: number;
   readonly ruler: number;
-  readonly wave: { readonly top: number; readonly height: number };
+  /** Where the sound begins, whatever is drawn of it. */
+  readonly sound: { readonly top: number };
+  /** `null` where it is not drawn. */
+  readonly wave: { readonly top: number; readonly height: number } | null;
+  readonly spectrum: { readonly top: number; readonly height: number } | null;
   /** Top of the two levels of words; `null` where there is no word lane. */
   readonly words: { readonly top: number; readonly level: number } | null;
   readonly cues: { readonly top: number; readonly height: number };
@@ -21,25 +26,31 @@ export interface Geometry {
   readonly foldHeight: number;
 }
 
-export function geometryOf(width: number, rowMs: Ms): Geometry {
+/** What of the sound is drawn. */
+export type SoundView = 'wave' | 'spectrum' | 'both';
+
+export function geometryOf(width: number, rowMs: Ms, soundView: SoundView = 'wave'): Geometry {
   const density = densityOf(rowMs);
-  const shared = {
-    width,
-    density,
-    gutter: GUTTER,
+  const isWide = density === 'wide';
+  const ruler = isWide ? 12 : 16;
+  let top = isWide ? ruler : ruler + 2;
+  const lane = (height: number): { top: number; height: number } => {
+    const at = { top, height };
+    top += height + 2;
+    return at;
+  };
+  const wave = soundView === 'spectrum' ? null : lane(isWide ? 24 : 34);
+  const spectrum = soundView === 'wave' ? null : lane(isWide ? 30 : 48);
+  const words = isWide ? null : { top, level: WORD_LEVEL };
+  if (words !== null) top += 2 * WORD_LEVEL + 4;
+  const cues = lane(isWide ? 24 : 42);
+  return {
+    ...{ width, density, gutter: GUTTER, ruler, wave, spectrum, words, cues },
     pxPerMs: Math.max(100, width - GUTTER - RIGHT) / (rowMs + 2 * REPEAT_MS),
+    sound: { top: ruler + (isWide ? 0 : 2) },
+    rowHeight: cues.top + cues.height + (isWide ? 10 : 14),
     foldHeight: 30
   };
-  return density === 'wide'
-    ? { ...shared, ruler: 12, wave: { top: 12, height: 24 }, words: null, cues: { top: 38, height: 24 }, rowHeight: 72 }
-    : {
-        ...shared,
-        ruler: 16,
-        wave: { top: 18, height: 34 },
-        words: { top: 54, level: 14 },
-        cues: { top: 86, height: 42 },
-        rowHeight: 142
-      };
 }
 
 export const xOf = (geometry: Geometry, row: Row, ms: Ms): number =>

@@ -1,22 +1,27 @@
-/** Drawing the waveform of one row. */
-import { levelsBetween } from '$lib/core/audio';
+/** Drawing the sound of one row: its waveform, its spectrum. */
+import { levelsBetween, SPECTRUM_BANDS, SPECTRUM_STEP_MS } from '$lib/core/audio';
 import type { Row } from '$lib/core/rows';
-import { msOf, xOf, type Geometry } from './geometry';
+import { lastStartingBy, type Span } from '$lib/core/time';
+import { msOf, REPEAT_MS, xOf, type Geometry } from './geometry';
 
 /** The wave between the row's ends, its neighbours' repeats paler. `gain` lifts quiet recordings to the same height. */
 export function drawWave(
   canvas: HTMLCanvasElement,
-  options: { geometry: Geometry; row: Row; levels: Uint8Array; durationMs: number; gain: number }
+  options: {
+    geometry: Geometry;
+    row: Row;
+    levels: Uint8Array;
+    regions: readonly Span[];
+    durationMs: number;
+    gain: number;
+  }
 ): void {
-  const { geometry, row, levels, durationMs, gain } = options;
-  const context = canvas.getContext('2d');
-  if (context === null) return;
-  const ratio = window.devicePixelRatio;
+  const { geometry, row, levels, regions, durationMs, gain } = options;
+  if (geometry.wave === null) return;
   const { width } = geometry;
   const { height } = geometry.wave;
-  canvas.width = Math.round(width * ratio);
-  canvas.height = Math.round(height * ratio);
-  context.scale(ratio, ratio);
+  const context = clear(canvas, width, height);
+  if (context === null) return;
   const color = getComputedStyle(canvas).getPropertyValue('--wave').trim();
   context.fillStyle = color;
   const from = Math.max(geometry.gutter, Math.floor(xOf(geometry, row, 0)));
@@ -30,6 +35,65 @@ export function drawWave(
     const bottom = Math.min(height, middle + Math.min(1, -least * gain) ** 0.8 * middle);
     context.fillRect(x, Math.min(top, middle - 0.5), 1, Math.max(1, bottom - top));
   }
+  // Where there is speech a line runs below: its ends are the edges that cues catch at.
+  context.globalAlpha = 0.9;
+  const first = Math.max(0, lastStartingBy(regions, row.startMs - REPEAT_MS));
+  for (let at = first; at < regions.length && regions[at]!.startMs < row.endMs + REPEAT_MS; at++) {
+    const left = Math.max(geometry.gutter, xOf(geometry, row, regions[at]!.startMs));
+    const right = xOf(geometry, row, Math.min(regions[at]!.endMs, row.endMs + REPEAT_MS));
+    if (right > left) context.fillRect(left, height - 1.5, right - left, 1.5);
+  }
+}
+
+/** The canvas emptied, at the screen's own resolution; `null` where it cannot be drawn on. */
+function clear(canvas: HTMLCanvasElement, width: number, height: number): CanvasRenderingContext2D | null {
+  const ratio = window.devicePixelRatio;
+  canvas.width = Math.round(width * ratio);
+  canvas.height = Math.round(height * ratio);
+  const context = canvas.getContext('2d');
+  context?.scale(ratio, ratio);
+  return context;
+}
+
+/** The stretch of a row that is drawn, with what it repeats of its neighbours. */
+export const drawnSpan = (row: Row, durationMs: number): Span => ({
+  startMs: Math.max(0, row.startMs - REPEAT_MS),
+  endMs: Math.min(durationMs, row.endMs + REPEAT_MS)
+});
+
+/** The spectrum in the theme's ink, the low voices below; `bytes` as the server gives them for `drawnSpan`. */
+export function drawSpectrum(
+  canvas: HTMLCanvasElement,
+  { geometry, row, bytes }: { geometry: Geometry; row: Row; bytes: Uint8Array }
+): void {
+  if (geometry.spectrum === null) return;
+  const { width } = geometry;
+  const { height } = geometry.spectrum;
+  const context = clear(canvas, width, height);
+  const columns = Math.floor(bytes.length / SPECTRUM_BANDS);
+  if (context === null || columns === 0) return;
+  const image = new ImageData(columns, SPECTRUM_BANDS);
+  const [red, green, blue] = colorOf(context, getComputedStyle(canvas).getPropertyValue('--leaf').trim());
+  for (let column = 0; column < columns; column++)
+    for (let band = 0; band < SPECTRUM_BANDS; band++) {
+      const at = ((SPECTRUM_BANDS - 1 - band) * columns + column) * 4;
+      image.data.set([red, green, blue, bytes[column * SPECTRUM_BANDS + band]!], at);
+    }
+  const small = new OffscreenCanvas(columns, SPECTRUM_BANDS);
+  small.getContext('2d')?.putImageData(image, 0, 0);
+  const startMs = Math.max(0, row.startMs - REPEAT_MS);
+  const left = xOf(geometry, row, startMs);
+  const right = xOf(geometry, row, startMs + columns * SPECTRUM_STEP_MS);
+  context.drawImage(small, left, 0, right - left, height);
+}
+
+/** Red, green and blue of a colour of the theme, whatever way it is written. */
+function colorOf(context: CanvasRenderingContext2D, color: string): readonly [number, number, number] {
+  context.fillStyle = color;
+  context.fillRect(0, 0, 1, 1);
+  const [red = 0, green = 0, blue = 0] = context.getImageData(0, 0, 1, 1).data;
+  context.clearRect(0, 0, 1, 1);
+  return [red, green, blue];
 }
 
 /** What lifts the loud parts of a recording to nearly the full height. */

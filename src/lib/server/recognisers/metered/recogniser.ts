@@ -4,6 +4,7 @@ import { Readable } from 'node:stream';
 import { setTimeout as pause } from 'node:timers/promises';
 import { z } from 'zod';
 import type { HeardWord } from '$lib/core/hearing';
+import { messageOf } from '$lib/core/message-of';
 import { ApiProblem } from '../../problem';
 import type { EngineFacts, HearRequest, Recogniser } from '../recogniser';
 import { accountSchema, orderSchema, refusalSchema, type Order, type ServiceWord } from './protocol';
@@ -30,7 +31,7 @@ export class MeteredService implements Recogniser {
       const { name, languages, ...price } = await this.#call(accountSchema, 'GET', '/account');
       return { ...about, name, languages, price, available: true };
     } catch (error) {
-      const reason = `The metered service cannot be asked: ${error instanceof Error ? error.message : String(error)}`;
+      const reason = `The metered service cannot be asked: ${messageOf(error)}`;
       return { ...about, name: 'Metered service', languages: ['en'], available: false, reason };
     }
   }

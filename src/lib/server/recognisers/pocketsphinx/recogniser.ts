@@ -3,6 +3,7 @@ import { spellTerms, type Term } from '$lib/core/expecting';
 import type { FitTask } from '$lib/core/fitting';
 import { rankReadings, type HeardWord, type Reading } from '$lib/core/hearing';
 import type { Span } from '$lib/core/time';
+import { messageOf } from '$lib/core/message-of';
 import type { EngineFacts, FitRequest, HearRequest, LocalRecogniser, ReadingsRequest } from '../recogniser';
 import { EngineProcess, workThrough } from './engine-process';
 import { withExpected } from './expect';
@@ -38,7 +39,7 @@ export class PocketSphinx implements LocalRecogniser {
       return { ...about, available: true };
     } catch (error) {
       this.#facts = undefined;
-      return { ...about, available: false, reason: error instanceof Error ? error.message : String(error) };
+      return { ...about, available: false, reason: messageOf(error) };
     } finally {
       engine.end();
     }

@@ -1,6 +1,6 @@
 /** Scripts in languages that no engine hears: read aloud by a synthesiser, and the reading laid on the speech. */
 import { fork } from 'node:child_process';
-import type { FittedWord, ScriptWord } from '$lib/core/fitting';
+import { written, type FittedWord, type ScriptWord } from '$lib/core/fitting';
 import type { Span } from '$lib/core/time';
 import { primarySubtag } from '$lib/core/track';
 import { runTool } from '../../media/ffmpeg';
@@ -13,6 +13,15 @@ export const READING_ENGINE_ID = 'script-by-reading';
 
 /** As `strangeness` of the core has it: of other words there were 0.91 and more, of the right ones 0.87 and less. */
 const STRANGE_FROM = 0.89;
+
+/** The synthesiser's own names for languages that BCP 47 names otherwise. */
+const VOICES: Readonly<Record<string, string>> = { zh: 'cmn', no: 'nb', 'zh-hk': 'yue', 'zh-yue': 'yue' };
+
+/** The voices that read a language (a tag in small letters), the closest first. */
+const voicesFor = (tag: string): readonly string[] => {
+  const primary = primarySubtag(tag);
+  return [tag, VOICES[tag], primary, VOICES[primary]].filter((voice) => voice !== undefined);
+};
 
 let known: Promise<EngineFacts> | undefined;
 
@@ -31,7 +40,8 @@ export function readingFacts(): Promise<EngineFacts> {
       const tags = stdout
         .split('\n')
         .flatMap((line) => /^\s*\d+\s+([a-z]{2,3}(?:-[a-z0-9]+)*)\s/.exec(line)?.[1] ?? []);
-      return { ...about, available: true, languages: [...new Set(tags)] };
+      const also = Object.keys(VOICES).filter((tag) => tags.includes(VOICES[tag]!));
+      return { ...about, available: true, languages: [...new Set([...tags, ...also])] };
     },
     () => {
       known = undefined;
@@ -77,8 +87,8 @@ export async function fitByReading(
         reject(signal.aborted ? (signal.reason as Error) : new Error(`the reading process ended (${by ?? code})`))
       );
       const tag = language.toLowerCase();
-      const words = script.map(({ text }) => text);
-      reader.send({ voices: [tag, primarySubtag(tag)], words, soundPath, regions });
+      const words = script.map(({ text, spaceBefore }) => ({ text, spaceBefore }));
+      reader.send({ voices: voicesFor(tag), words, soundPath, regions });
     });
     if (laid.strangeness > STRANGE_FROM)
       throw new ApiProblem(
@@ -87,9 +97,8 @@ export async function fitByReading(
         'Read aloud, the script does not sound like this recording: it seems to be of another one, or in another language.'
       );
     return laid.words.map((word, at) => ({
-      ...word,
-      text: script[at]!.text,
-      startsParagraph: script[at]!.startsParagraph
+      ...written(script[at]!),
+      ...word
     }));
   } finally {
     signal.removeEventListener('abort', stop);

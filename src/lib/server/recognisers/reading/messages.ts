@@ -6,7 +6,7 @@ const span = z.object({ startMs: z.number(), endMs: z.number() });
 export const readingAsked = z.object({
   /** Names of the synthesiser's voices, the first one that there is. */
   voices: z.array(z.string()).min(1),
-  words: z.array(z.string()),
+  words: z.array(z.object({ text: z.string(), spaceBefore: z.boolean() })),
   soundPath: z.string(),
   /** Where there is speech. */
   regions: z.array(span)

@@ -56,10 +56,13 @@ export class Speaker {
         const event = koffi.decode(events, at * koffi.sizeof(Event), Event) as {
           type: number;
           position: number;
+          length: number;
           audioMs: number;
         };
         if (event.type === LIST_END) return 0;
-        if (event.type === WORD) this.#words.push({ offset: event.position - 1, startMs: event.audioMs });
+        // One without length stands for the end of a sentence.
+        if (event.type === WORD && event.length > 0)
+          this.#words.push({ offset: event.position - 1, startMs: event.audioMs });
       }
     }, koffi.pointer(Callback));
     setCallback(take);

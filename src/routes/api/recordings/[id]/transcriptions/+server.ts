@@ -1,7 +1,7 @@
 import { json } from '@sveltejs/kit';
 import { z } from 'zod';
 import { MOST_TERMS } from '$lib/core/expecting';
-import { readScript } from '$lib/core/fitting';
+import { isSpoken, readScript } from '$lib/core/fitting';
 import { formatClock } from '$lib/core/time';
 import { HOUSE_RULES, isSameLanguage, rulesSchema } from '$lib/core/track';
 import { getApp, type App } from '$lib/server/app';
@@ -72,7 +72,7 @@ export const POST = ({ params, request }: RequestEvent) =>
     if (asked.script !== undefined) {
       if (!facts.fits)
         throw new ApiProblem(422, 'script_not_fitted', `${facts.name} fits no script; choose an engine that does.`);
-      const words = readScript(asked.script).filter((word) => word.forms.length > 0).length;
+      const words = readScript(asked.script, asked.language).filter(isSpoken).length;
       if (words === 0) throw new ApiProblem(422, 'empty_script', 'The script holds no words that can be spoken.');
       const lengthMs = stretch === null ? recording.durationMs : stretch.endMs - stretch.startMs;
       if (words > MOST_WORDS_A_SECOND * (lengthMs / 1000) + SPARE_WORDS)

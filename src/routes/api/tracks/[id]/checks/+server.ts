@@ -1,3 +1,12 @@
-import { notSupported } from '$lib/server/http/answers';
+import { json } from '@sveltejs/kit';
+import { checkTrack } from '$lib/core/checks';
+import { getApp } from '$lib/server/app';
+import { answer } from '$lib/server/http/answers';
+import type { RequestEvent } from './$types';
 
-export const GET = () => notSupported('Checking a track');
+export const GET = ({ params }: RequestEvent) =>
+  answer(() => {
+    const app = getApp();
+    const { track } = app.tracks.get(params.id);
+    return json({ findings: checkTrack(track, app.getRecording(track.recordingId).durationMs) });
+  });

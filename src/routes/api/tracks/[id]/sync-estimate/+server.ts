@@ -1,3 +1,8 @@
-import { notSupported } from '$lib/server/http/answers';
+import { json } from '@sveltejs/kit';
+import { getApp } from '$lib/server/app';
+import { answer } from '$lib/server/http/answers';
+import { estimateTrackSync } from '$lib/server/tracks/sync';
+import type { RequestEvent } from './$types';
 
-export const POST = () => notSupported('Estimating the sync of a track');
+export const POST = ({ params, request }: RequestEvent) =>
+  answer(async () => json(await estimateTrackSync(getApp(), params.id, request.signal)));

@@ -1,0 +1,376 @@
+/** What is done with cues: split, merged, moved alone or together, timed, stepped through. Acts on those chosen. */
+import { checkCue } from '$lib/core/checks';
+import { breakIntoLines } from '$lib/core/cueing';
+import { clamp, lastStartingBy, type Ms, type Span } from '$lib/core/time';
+import { lookUp, markedLines, shownWords, type Cue, type Word } from '$lib/core/track';
+import { preferences } from './preferences.svelte';
+import type { Workspace } from './workspace.svelte';
+
+/** No hand makes a cue shorter. */
+export const LEAST_LENGTH_MS: Ms = 100;
+/** A gap this long is worth a look. */
+const WIDE_GAP_MS = 2000;
+/** What may be stepped to. */
+export type Landmark = 'finding' | 'bookmark' | 'gap' | 'shot';
+
+export type Edge = 'start' | 'end';
+export interface CueTimes extends Span {
+  readonly cueId: string;
+}
+
+export class CueCommands {
+  readonly #workspace: Workspace;
+  /** Cues that are chosen besides the one on the card. */
+  #others: ReadonlySet<string> = $state.raw(new Set());
+  /** Where a held key began to time. */
+  #heldFromMs: Ms | null = null;
+
+  constructor(workspace: Workspace) {
+    this.#workspace = workspace;
+  }
+
+  /** Every chosen cue, in order. */
+  readonly chosen: readonly Cue[] = $derived.by(() => {
+    const { cue, track } = this.#workspace;
+    if (this.#others.size === 0) return cue === null ? [] : [cue];
+    return track.cues.filter((one) => one.id === cue?.id || this.#others.has(one.id));
+  });
+  readonly chosenIds: ReadonlySet<string> = $derived(new Set(this.chosen.map((cue) => cue.id)));
+
+  letGo(): void {
+    if (this.#others.size > 0) this.#others = new Set();
+  }
+
+  /** Chooses another one too, or lets it go. */
+  toggle(cue: Cue): void {
+    const others = new Set(this.chosenIds);
+    if (others.delete(cue.id)) {
+      const [first] = others;
+      if (cue.id === this.#workspace.cueId) this.#workspace.cueId = first ?? cue.id;
+    } else others.add(cue.id);
+    this.#others = others;
+    this.#tellCount();
+  }
+
+  /** Chooses every cue from the one on the card to this one. */
+  extendTo(cue: Cue | undefined): void {
+    const { track, cueIndex } = this.#workspace;
+    const at = cue === undefined ? undefined : lookUp(track).cueAt.get(cue.id);
+    if (at === undefined || cueIndex < 0) return;
+    this.#others = new Set(track.cues.slice(Math.min(at, cueIndex), Math.max(at, cueIndex) + 1).map((one) => one.id));
+    this.#tellCount();
+  }
+
+  /** One cue more or less at the end of those chosen. */
+  extend(by: 1 | -1): void {
+    const { track, cueIndex } = this.#workspace;
+    const last = this.chosen.at(-1);
+    if (last === undefined) return;
+    const at = lookUp(track).cueAt.get(last.id)! + by;
+    this.extendTo(track.cues[clamp(at, cueIndex, track.cues.length - 1)]);
+  }
+
+  chooseAll(): void {
+    this.#others = new Set(this.#workspace.track.cues.map((cue) => cue.id));
+    this.#tellCount();
+  }
+
+  #tellCount(): void {
+    this.#workspace.say(`${this.chosen.length} cues chosen.`);
+  }
+
+  /** Splits before the chosen word, else before the word at the playhead. */
+  split(): void {
+    const at = this.#workspace;
+    const { cue } = at;
+    if (cue === null) return at.say('Choose a cue to split.');
+    const words = shownWords(at.track, cue);
+    const { nowMs } = at.player;
+    const nearest = words
+      .slice(1)
+      .reduce<Word | undefined>(
+        (best, word) =>
+          best === undefined || Math.abs(word.startMs - nowMs) < Math.abs(best.startMs - nowMs) ? word : best,
+        undefined
+      );
+    const chosen = words.find((word, place) => word.id === at.wordId && place > 0) ?? nearest;
+    if (chosen === undefined) return at.say('One word cannot be split.');
+    const newCueId = crypto.randomUUID();
+    if (!at.session.edit({ type: 'splitCue', cueId: cue.id, wordId: chosen.id, newCueId }))
+      return at.say('This cue cannot be split there.');
+    at.chooseCue(this.#find(newCueId));
+    at.say('Split.');
+  }
+
+  /** Merges those chosen, one alone with the next or the one before. */
+  merge(by: 1 | -1): void {
+    const at = this.#workspace;
+    const { cue, cueIndex } = at;
+    const neighbour = at.track.cues[cueIndex + by];
+    const cues = this.chosen.length > 1 ? this.chosen : [cue, neighbour].filter((one) => one != null);
+    if (cues.length < 2) return at.say(`There is no ${by > 0 ? 'next cue' : 'cue before it'} to merge with.`);
+    if (!at.session.edit({ type: 'mergeCues', cueIds: cues.map((one) => one.id) }))
+      return at.say('Only cues that follow one another can be merged.');
+    at.chooseCue(at.track.cues[Math.min(cueIndex, lookUp(at.track).cueAt.get(cues[0]!.id) ?? cueIndex)] ?? undefined);
+    at.say('Merged.');
+  }
+
+  /** Moves the border of the chosen cue and the next by one word; the times follow the words. */
+  moveBorder(direction: 'pull' | 'push'): void {
+    const at = this.#workspace;
+    const { cue, track } = at;
+    const next = track.cues[at.cueIndex + 1];
+    if (cue === null || next === undefined) return at.say('There is no next cue.');
+    const own = shownWords(track, cue);
+    const theirs = shownWords(track, next);
+    const first = direction === 'pull' ? theirs[1] : own.at(-1);
+    if (first === undefined || (direction === 'push' && own.length < 2))
+      return at.say('It would leave a cue without words: merge instead.');
+    at.session.edit(
+      { type: 'mergeCues', cueIds: [cue.id, next.id] },
+      { type: 'splitCue', cueId: cue.id, wordId: first.id, newCueId: crypto.randomUUID() }
+    );
+  }
+
+  /** The words of the cue set in lines as the rules break them best. */
+  balance(): void {
+    const { track } = this.#workspace;
+    this.#setLines((words) => breakIntoLines(words, track.rules, track.language));
+  }
+
+  /** Begins a line at the chosen word, or joins it to the line before. */
+  breakLine(): void {
+    const { cue, wordId } = this.#workspace;
+    if (cue === null || wordId === null) return this.#workspace.say('Choose the word that begins the line.');
+    this.#setLines((words) => {
+      const starts = new Set(cue.lineStarts);
+      if (!starts.delete(wordId)) starts.add(wordId);
+      return words.map((word) => word.id).filter((id) => starts.has(id));
+    });
+  }
+
+  #setLines(startsOf: (words: readonly Word[]) => readonly string[]): void {
+    const { session } = this.#workspace;
+    session.edit(
+      ...this.chosen.flatMap((cue) => {
+        const lineStarts = startsOf(shownWords(session.track, cue));
+        const lines = markedLines(session.track, { ...cue, lineStarts });
+        return lines.length === 0 ? [] : [{ type: 'setCueText' as const, cueId: cue.id, lines }];
+      })
+    );
+  }
+
+  remove(): void {
+    const at = this.#workspace;
+    const { cueIndex } = at;
+    if (this.chosen.length === 0) return;
+    const count = this.chosen.length;
+    at.session.edit(...this.chosen.map((cue) => ({ type: 'removeCue' as const, cueId: cue.id })));
+    at.chooseCue(at.track.cues[Math.min(cueIndex, at.track.cues.length - 1)]);
+    at.say(count === 1 ? 'Deleted. Undo brings it back.' : `${count} cues deleted. Undo brings them back.`);
+  }
+
+  /** A cue without text from the playhead to where there is room, at least half a second. */
+  add(): string | null {
+    const at = this.#workspace;
+    const startMs = Math.max(0, at.player.nowMs);
+    const { minGapMs } = at.track.rules;
+    const next = at.track.cues[lastStartingBy(at.track.cues, startMs) + 1];
+    const endMs = Math.min(startMs + 2000, next === undefined ? Number.POSITIVE_INFINITY : next.startMs - minGapMs);
+    if (at.cueAt(startMs) !== null || endMs - startMs < 500) {
+      at.say('There is no room for a cue here.');
+      return null;
+    }
+    return this.draw({ startMs, endMs });
+  }
+
+  /** A cue without text; its id. */
+  draw({ startMs, endMs }: Span): string {
+    const newCueId = crypto.randomUUID();
+    const at = this.#workspace;
+    at.session.edit({ type: 'addCue', startMs: Math.round(startMs), endMs: Math.round(endMs), lines: [], newCueId });
+    at.chooseCue(this.#find(newCueId));
+    return newCueId;
+  }
+
+  /** Locks those chosen, or unlocks them where all are. */
+  toggleLock(): void {
+    if (this.chosen.length === 0) return;
+    const locked = !this.chosen.every((cue) => cue.locked);
+    this.#workspace.session.edit(
+      ...this.chosen.map((cue) => ({ type: 'annotateCue' as const, cueId: cue.id, locked }))
+    );
+    this.#workspace.say(locked ? 'Locked: breaking anew, easing and sync leave it alone.' : 'Unlocked.');
+  }
+
+  // --- Times ------------------------------------------------------------------------------------------------------
+
+  /** A frame of the picture, or ten milliseconds. */
+  get stepMs(): Ms {
+    const { frameRate } = this.#workspace.recording.media;
+    return preferences.nudge === 'frame' && frameRate != null ? 1000 / frameRate : 10;
+  }
+
+  /** Sets an edge of the chosen cue; it stops at its neighbour less the least gap, and never passes its other edge. */
+  setEdge(edge: Edge, ms: Ms): void {
+    const { cue } = this.#workspace;
+    if (cue === null) return;
+    const wanted = edge === 'start' ? { startMs: ms, endMs: cue.endMs } : { startMs: cue.startMs, endMs: ms };
+    this.time(this.edgeTimes(cue, edge, this.limit(cue, wanted, edge)));
+  }
+
+  nudgeEdge(edge: Edge, by: 1 | -1): void {
+    const { cue } = this.#workspace;
+    if (cue !== null) this.setEdge(edge, Math.round((edge === 'start' ? cue.startMs : cue.endMs) + by * this.stepMs));
+  }
+
+  nudge(by: 1 | -1): void {
+    this.time(this.moveTimes(this.chosen, by * Math.max(1, Math.round(this.stepMs))));
+  }
+
+  /** Times for an edge moved, with all that follows by as much where they move together. */
+  edgeTimes(cue: Cue, edge: Edge, span: Span): readonly CueTimes[] {
+    const own = { cueId: cue.id, ...pick(span) };
+    return edge === 'end' && preferences.ripple ? [own, ...this.#following(cue, span.endMs - cue.endMs)] : [own];
+  }
+
+  /** Times for cues moved together, as far as their neighbours let them; with all that follow where they move together. */
+  moveTimes(cues: readonly Cue[], byMs: Ms): readonly CueTimes[] {
+    const [first, last] = [cues[0], cues.at(-1)];
+    if (first === undefined || last === undefined) return [];
+    const moving = new Set(cues.map((cue) => cue.id));
+    const free = cues.reduce((ms, cue) => {
+      const wanted = { startMs: cue.startMs + ms, endMs: cue.endMs + ms };
+      return this.limit(cue, wanted, 'both', moving).startMs - cue.startMs;
+    }, byMs);
+    const moved = cues.map((cue) => ({ cueId: cue.id, startMs: cue.startMs + free, endMs: cue.endMs + free }));
+    return preferences.ripple ? [...moved, ...this.#following(last, free)] : moved;
+  }
+
+  #following(cue: Cue, byMs: Ms): CueTimes[] {
+    const { track } = this.#workspace;
+    const from = lookUp(track).cueAt.get(cue.id)! + 1;
+    return track.cues.slice(from).map(({ id, startMs, endMs }) => ({
+      ...{ cueId: id, startMs: Math.max(0, startMs + byMs) },
+      endMs: Math.max(1, endMs + byMs)
+    }));
+  }
+
+  time(times: readonly CueTimes[]): void {
+    const { session } = this.#workspace;
+    const [only] = times;
+    if (only === undefined) return;
+    if (times.length === 1) session.edit({ type: 'setCueTimes', ...only });
+    else session.edit({ type: 'timeCues', times });
+  }
+
+  /** The cue whose edge touches this one's, or lies the least gap from it: both are one edge to the hand. */
+  partnerOf(cue: Cue, edge: Edge): Cue | null {
+    const { track } = this.#workspace;
+    const at = lookUp(track).cueAt.get(cue.id)!;
+    const other = track.cues[edge === 'start' ? at - 1 : at + 1];
+    if (other === undefined) return null;
+    const gapMs = edge === 'start' ? cue.startMs - other.endMs : other.startMs - cue.endMs;
+    return gapMs >= 0 && gapMs <= track.rules.minGapMs ? other : null;
+  }
+
+  /** Times that keep the least gap to the neighbours where it was kept before; those that move along are none. */
+  limit(cue: Cue, wanted: Span, moved: Edge | 'both', along: ReadonlySet<string> = new Set()): Span {
+    const { track, recording } = this.#workspace;
+    const { cues, rules } = track;
+    const at = lookUp(track).cueAt.get(cue.id)!;
+    const before = along.has(cues[at - 1]?.id ?? '') ? undefined : cues[at - 1];
+    const isRippling = preferences.ripple && moved !== 'start';
+    const after = isRippling || along.has(cues[at + 1]?.id ?? '') ? undefined : cues[at + 1];
+    const least =
+      before !== undefined && before.endMs <= cue.startMs ? Math.min(cue.startMs, before.endMs + rules.minGapMs) : 0;
+    const most =
+      after !== undefined && after.startMs >= cue.endMs
+        ? Math.max(cue.endMs, after.startMs - rules.minGapMs)
+        : recording.durationMs + 60_000;
+    if (moved === 'start')
+      return { startMs: Math.round(clamp(wanted.startMs, least, cue.endMs - LEAST_LENGTH_MS)), endMs: cue.endMs };
+    if (moved === 'end')
+      return { startMs: cue.startMs, endMs: Math.round(clamp(wanted.endMs, cue.startMs + LEAST_LENGTH_MS, most)) };
+    const byMs = clamp(wanted.startMs, least, most - (cue.endMs - cue.startMs)) - cue.startMs;
+    return { startMs: Math.round(cue.startMs + byMs), endMs: Math.round(cue.endMs + byMs) };
+  }
+
+  /** A key goes down: what is said from now on is the cue's. */
+  holdStart(): void {
+    this.#heldFromMs ??= this.#workspace.player.nowMs;
+  }
+
+  /** The key comes up: the cue that begins nearest gets the time it was held, or a new one where there is none near. */
+  holdEnd(): void {
+    const startMs = this.#heldFromMs;
+    this.#heldFromMs = null;
+    const at = this.#workspace;
+    const endMs = at.player.nowMs;
+    if (startMs === null || endMs - startMs < LEAST_LENGTH_MS) return;
+    const { cues } = at.track;
+    const last = lastStartingBy(cues, startMs);
+    const near = [cues[last], cues[last + 1]]
+      .filter((cue) => cue !== undefined)
+      .filter((cue) => cue.startMs < endMs && cue.endMs > startMs)
+      .sort((a, b) => Math.abs(a.startMs - startMs) - Math.abs(b.startMs - startMs))[0];
+    if (near === undefined) this.draw({ startMs, endMs });
+    else {
+      const { startMs: limited } = this.limit(near, { startMs, endMs: near.endMs }, 'start');
+      const end = this.limit(near, { startMs: near.startMs, endMs }, 'end').endMs;
+      this.time([{ cueId: near.id, startMs: Math.min(limited, end - LEAST_LENGTH_MS), endMs: end }]);
+    }
+  }
+
+  // --- Stepping -----------------------------------------------------------------------------------------------------
+
+  /** To the next one of a kind behind or ahead of the playhead. */
+  stepTo(kind: Landmark, by: 1 | -1): void {
+    const at = this.#workspace;
+    const { cues } = at.track;
+    const fromMs = at.cue !== null && kind !== 'shot' && kind !== 'gap' ? at.cue.startMs : at.player.nowMs;
+    if (kind === 'shot') {
+      const list = by > 0 ? at.shotsMs : at.shotsMs.toReversed();
+      const shot = list.find((ms) => (by > 0 ? ms > fromMs + 1 : ms < fromMs - 1));
+      if (shot === undefined) return at.say('No shot change that way.');
+      return at.seek(shot);
+    }
+    if (kind === 'gap') {
+      const gaps = this.#gaps();
+      const gap = (by > 0 ? gaps : gaps.toReversed()).find(({ startMs }) =>
+        by > 0 ? startMs > fromMs : startMs < fromMs
+      );
+      if (gap === undefined) return at.say(`No gap of ${WIDE_GAP_MS / 1000} seconds that way.`);
+      return at.seek(gap.startMs + 1);
+    }
+    const here = at.cueIndex < 0 ? lastStartingBy(cues, fromMs) : at.cueIndex;
+    const isIt = (index: number): boolean =>
+      kind === 'bookmark' ? cues[index]!.bookmark : checkCue(at.track, index, at.recording.durationMs).length > 0;
+    for (let index = here + by; index >= 0 && index < cues.length; index += by) {
+      if (!isIt(index)) continue;
+      at.chooseCue(cues[index], { seek: true });
+      if (kind === 'finding') at.say(checkCue(at.track, index, at.recording.durationMs)[0]!.message);
+      return;
+    }
+    at.say(kind === 'bookmark' ? 'No bookmark that way.' : 'No cue that breaks a rule that way.');
+  }
+
+  /** Stretches between cues that are worth a look, also the one before the first. */
+  #gaps(): Span[] {
+    const { track, recording } = this.#workspace;
+    const gaps: Span[] = [];
+    let freeFromMs = 0;
+    for (const cue of [...track.cues, { startMs: recording.durationMs, endMs: recording.durationMs }]) {
+      if (cue.startMs - freeFromMs >= WIDE_GAP_MS) gaps.push({ startMs: freeFromMs, endMs: cue.startMs });
+      freeFromMs = Math.max(freeFromMs, cue.endMs);
+    }
+    return gaps;
+  }
+
+  #find(id: string): Cue | undefined {
+    const { track } = this.#workspace;
+    return track.cues[lookUp(track).cueAt.get(id) ?? -1];
+  }
+}
+
+const pick = ({ startMs, endMs }: Span): Span => ({ startMs, endMs });

@@ -1,0 +1,1 @@
+export { checkCue, checkTrack, isOffWords, OFF_WORDS_MS, type CheckRule, type Finding } from './check';

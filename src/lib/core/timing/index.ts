@@ -1,0 +1,3 @@
+export { EASE_DEFAULTS, easeCues, type Eased, type EaseContext, type EaseOptions } from './ease';
+export { findSnap, type Snap, type SnapContext } from './snap';
+export { layOnWords, type Laid } from './lay-on-words';

@@ -1,0 +1,32 @@
+/** Named sets of a house's numbers. Those here ship; houses add their own. */
+import { z } from 'zod';
+import { HOUSE_RULES, rulesSchema } from './track';
+
+export const ruleSetSchema = z.object({ name: z.string().trim().min(1).max(80), rules: rulesSchema }).readonly();
+export type RuleSet = z.infer<typeof ruleSetSchema>;
+
+export const SHIPPED_RULE_SETS: readonly RuleSet[] = [
+  { name: 'Web video', rules: HOUSE_RULES },
+  {
+    name: 'Broadcast',
+    rules: { ...HOUSE_RULES, maxCharsPerLine: 37, maxCharsPerSecond: 17, minGapMs: 120, lingerMs: 300 }
+  },
+  {
+    name: 'Children',
+    rules: { ...HOUSE_RULES, maxCharsPerLine: 32, maxCharsPerSecond: 12, minDurationMs: 1500, lingerMs: 800 }
+  },
+  {
+    name: 'Single words',
+    rules: {
+      ...HOUSE_RULES,
+      ...{ maxLines: 1, maxCharsPerLine: 24, maxCharsPerSecond: 40, minDurationMs: 100 },
+      ...{ minGapMs: 0, lingerMs: 0, oneWordPerCue: true }
+    }
+  }
+];
+
+/** Characters of an English word with its space, as reading speeds are reckoned. */
+const CHARACTERS_A_WORD = 6;
+
+/** Words a minute at so many characters a second. */
+export const wordsPerMinute = (charsPerSecond: number): number => Math.round((charsPerSecond * 60) / CHARACTERS_A_WORD);

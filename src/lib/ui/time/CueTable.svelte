@@ -1,0 +1,263 @@
+<script lang="ts">
+  import { createVirtualizer } from '@tanstack/svelte-virtual';
+  import { untrack } from 'svelte';
+  import { get } from 'svelte/store';
+  import { checkTrack, type Finding } from '$lib/core/checks';
+  import { recue } from '$lib/core/cueing';
+  import { formatClock } from '$lib/core/time';
+  import { cueSpeaker, lookUp, plainLines, readingSpeed, type Cue, type Track } from '$lib/core/track';
+  import { useWorkspace } from '$lib/client/workspace.svelte';
+
+  /** The cues read down a column: sorted, filtered, with the keys of the trellis. */
+  const workspace = useWorkspace();
+  const ROW_PX = 46;
+
+  const SORTS = {
+    time: (cue: Cue) => cue.startMs,
+    lasts: (cue: Cue) => cue.endMs - cue.startMs,
+    speed: (cue: Cue) => -readingSpeed(workspace.drawn, cue)
+  } as const;
+  type Sort = keyof typeof SORTS;
+  const FILTERS = {
+    all: 'Every cue',
+    broken: 'Breaks a rule',
+    bookmark: 'Bookmarked',
+    note: 'With a note',
+    locked: 'Locked',
+    byHand: 'Broken by hand',
+    byRules: 'As the rules break it'
+  } as const;
+  type Filter = keyof typeof FILTERS;
+
+  let sort = $state<Sort>('time');
+  let filter = $state<Filter>('all');
+  let box = $state<HTMLElement | undefined>();
+
+  const findings: ReadonlyMap<string, readonly Finding[]> = $derived.by(() => {
+    const byCue = new Map<string, Finding[]>();
+    for (const finding of checkTrack(workspace.drawn, workspace.recording.durationMs)) {
+      const own = byCue.get(finding.cueId);
+      if (own === undefined) byCue.set(finding.cueId, [finding]);
+      else own.push(finding);
+    }
+    return byCue;
+  });
+  /** Cues as breaking them anew would make them. */
+  const byRules: ReadonlySet<string> = $derived.by(() => {
+    if (filter !== 'byHand' && filter !== 'byRules') return new Set();
+    const { drawn } = workspace;
+    const unlocked: Track = { ...drawn, cues: drawn.cues.map((cue) => (cue.locked ? { ...cue, locked: false } : cue)) };
+    let minted = 0;
+    const shape = (cue: Cue): string => `${cue.wordIds.join()} ${cue.lineStarts.join()}`;
+    const made = new Set(recue(unlocked, drawn.rules, () => `made ${minted++}`).map(shape));
+    return new Set(drawn.cues.filter((cue) => made.has(shape(cue))).map((cue) => cue.id));
+  });
+  const isListed = (cue: Cue): boolean => {
+    switch (filter) {
+      case 'all':
+        return true;
+      case 'broken':
+        return findings.has(cue.id);
+      case 'bookmark':
+        return cue.bookmark;
+      case 'note':
+        return cue.note !== '';
+      case 'locked':
+        return cue.locked;
+      case 'byHand':
+        return !byRules.has(cue.id);
+      case 'byRules':
+        return byRules.has(cue.id);
+    }
+  };
+  const listed: readonly Cue[] = $derived.by(() => {
+    const some = workspace.drawn.cues.filter(isListed);
+    const value = SORTS[sort];
+    return sort === 'time' ? some : some.toSorted((one, other) => value(one) - value(other));
+  });
+  const numberOf = (cue: Cue): number => (lookUp(workspace.drawn).cueAt.get(cue.id) ?? 0) + 1;
+  const speakerOf = (cue: Cue): string => {
+    const id = cueSpeaker(workspace.drawn, cue);
+    return workspace.drawn.speakers.find((one) => one.id === id)?.name.split(' ')[0] ?? '';
+  };
+
+  const virtual = createVirtualizer<HTMLElement, HTMLElement>({
+    count: 0,
+    getScrollElement: () => null,
+    estimateSize: () => ROW_PX
+  });
+  $effect(() => {
+    const element = box ?? null;
+    const count = listed.length;
+    untrack(() =>
+      get(virtual).setOptions({ count, getScrollElement: () => element, estimateSize: () => ROW_PX, overscan: 8 })
+    );
+  });
+  $effect(() => {
+    const at = listed.findIndex((cue) => cue.id === workspace.cueId);
+    if (at >= 0 && box !== undefined) untrack(() => get(virtual).scrollToIndex(at, { align: 'auto' }));
+  });
+
+  function choose(cue: Cue, event: MouseEvent): void {
+    if (event.shiftKey) workspace.cues.extendTo(cue);
+    else if (event.ctrlKey || event.metaKey) workspace.cues.toggle(cue);
+    else workspace.chooseCue(cue, { seek: true });
+  }
+  export function focus(): void {
+    box?.focus();
+  }
+  const HEADS: readonly { readonly id: Sort; readonly label: string }[] = [
+    { id: 'time', label: 'in – out' },
+    { id: 'lasts', label: 'lasts' },
+    { id: 'speed', label: 'a second' }
+  ];
+</script>
+
+<div class="cues">
+  <div class="head">
+    <label
+      ><span class="unseen">Show</span>
+      <select class="field" bind:value={filter} data-testid="cue-filter">
+        {#each Object.entries(FILTERS) as [id, label] (id)}<option value={id}>{label}</option>{/each}
+      </select></label
+    >
+    <span class="soft">{listed.length} of {workspace.drawn.cues.length}</span>
+    <span class="sorts" role="group" aria-label="Sort by">
+      {#each HEADS as { id, label } (id)}
+        <button class="act quiet" aria-pressed={sort === id} onclick={() => (sort = id)}>{label}</button>
+      {/each}
+    </span>
+  </div>
+  <!-- The keys of the surface act on it. -->
+  <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+  <div class="list" bind:this={box} tabindex="0" data-surface role="region" aria-label="Cues as a table">
+    <table style:height="{$virtual.getTotalSize()}px" aria-rowcount={listed.length}>
+      <tbody>
+        {#each $virtual.getVirtualItems() as row (row.key)}
+          {@const cue = listed[row.index]}
+          {#if cue}
+            {@const broken = findings.get(cue.id) ?? []}
+            {@const speed = readingSpeed(workspace.drawn, cue)}
+            <tr
+              aria-rowindex={row.index + 1}
+              aria-selected={workspace.cues.chosenIds.has(cue.id)}
+              class:here={cue.id === workspace.cueId}
+              class:also={workspace.cues.chosenIds.has(cue.id)}
+              style:transform="translateY({row.start}px)"
+              onclick={(event) => choose(cue, event)}
+            >
+              <td class="mono number">{numberOf(cue)}</td>
+              <td class="mono">{formatClock(cue.startMs, 2)}<br />{formatClock(cue.endMs, 2)}</td>
+              <td class="mono">{((cue.endMs - cue.startMs) / 1000).toFixed(2)}</td>
+              <td class="mono" class:over={speed > workspace.drawn.rules.maxCharsPerSecond}>{Math.round(speed)}</td>
+              <td class="text"
+                >{#each plainLines(workspace.drawn, cue) as line, at (at)}<div>{line}</div>{/each}</td
+              >
+              <td class="soft speaker">{speakerOf(cue)}</td>
+              <td class="broken" title={broken.map((one) => one.message).join('\n')}
+                >{broken[0]?.message ?? ''}{broken.length > 1 ? ` (+${broken.length - 1})` : ''}</td
+              >
+            </tr>
+          {/if}
+        {/each}
+      </tbody>
+    </table>
+    {#if listed.length === 0}
+      <p class="soft none">{workspace.drawn.cues.length === 0 ? 'There are no cues yet.' : 'No cue is like that.'}</p>
+    {/if}
+  </div>
+</div>
+
+<style>
+  .cues {
+    display: grid;
+    grid-template-rows: auto minmax(0, 1fr);
+    height: 100%;
+    min-height: 0;
+    background: var(--sheet);
+  }
+  .head {
+    display: flex;
+    gap: 14px;
+    align-items: center;
+    padding: 8px 14px;
+    border-bottom: 1px solid var(--rule);
+    font-size: 14px;
+  }
+  .sorts {
+    margin-left: auto;
+  }
+  .sorts [aria-pressed='true'] {
+    font-weight: 700;
+    text-decoration: underline;
+    text-underline-offset: 4px;
+  }
+  .list {
+    overflow-y: auto;
+    outline-offset: -2px;
+  }
+  table {
+    display: block;
+    position: relative;
+    width: 100%;
+  }
+  tr {
+    position: absolute;
+    top: 0;
+    left: 0;
+    display: grid;
+    grid-template-columns: 44px 84px 48px 34px minmax(0, 1fr) 64px minmax(0, 190px);
+    gap: 10px;
+    align-items: center;
+    width: 100%;
+    height: 46px;
+    padding: 0 14px;
+    border-bottom: 1px solid var(--rule);
+    font-size: 14px;
+    line-height: 18px;
+    cursor: pointer;
+  }
+  tr:hover,
+  tr.also {
+    background: var(--pale-leaf);
+  }
+  tr.here {
+    box-shadow: inset 4px 0 0 var(--leaf);
+    background: var(--pale-leaf);
+  }
+  td {
+    overflow: hidden;
+  }
+  .mono {
+    font-size: 13px;
+    line-height: 17px;
+  }
+  .number {
+    color: var(--soft-ink);
+    text-align: right;
+  }
+  .text div,
+  .speaker {
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  .over,
+  .broken {
+    color: var(--clay);
+  }
+  .over {
+    font-weight: 700;
+  }
+  .broken {
+    display: -webkit-box;
+    font-size: 13px;
+    line-height: 16px;
+    -webkit-box-orient: vertical;
+    -webkit-line-clamp: 2;
+    line-clamp: 2;
+  }
+  .none {
+    padding: 24px;
+  }
+</style>

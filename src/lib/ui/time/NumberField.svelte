@@ -1,0 +1,46 @@
+<script lang="ts">
+  /** A number with its unit; what cannot be is put back. */
+  interface Props {
+    label: string;
+    unit?: string;
+    value: number;
+    least: number;
+    most: number;
+    step?: number;
+    /** Said behind it, softly. */
+    note?: string;
+    onChange: (value: number) => void;
+  }
+  let { label, unit = '', value, least, most, step = 1, note = '', onChange }: Props = $props();
+
+  function change(event: Event & { currentTarget: HTMLInputElement }): void {
+    const typed = event.currentTarget.valueAsNumber;
+    if (Number.isFinite(typed)) onChange(Math.min(most, Math.max(least, typed)));
+    event.currentTarget.value = String(value);
+  }
+</script>
+
+<label>
+  <span>{label}</span>
+  <input class="field mono" type="number" min={least} max={most} {step} {value} onchange={change} />
+  <span class="soft">{unit}{note === '' ? '' : ` ${note}`}</span>
+</label>
+
+<style>
+  label {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) 84px 96px;
+    gap: 8px;
+    align-items: center;
+    font-size: 14px;
+  }
+  input {
+    min-height: 30px;
+    padding: 2px 6px;
+    text-align: right;
+  }
+  .soft {
+    font-size: 13px;
+    white-space: nowrap;
+  }
+</style>

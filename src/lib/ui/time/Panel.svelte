@@ -1,0 +1,43 @@
+<script lang="ts">
+  import type { CommandId } from '$lib/client/keys/commands';
+  import { preferences } from '$lib/client/preferences.svelte';
+  import { useWorkspace } from '$lib/client/workspace.svelte';
+  import CueCard from '../cue-card/CueCard.svelte';
+  import Sounds from '../frame/Sounds.svelte';
+  import Tabs from '../frame/Tabs.svelte';
+  import Ease from './Ease.svelte';
+  import RulesForm from './RulesForm.svelte';
+  import Sync from './Sync.svelte';
+
+  interface Props {
+    onCommand: (id: CommandId) => void;
+  }
+  let { onCommand }: Props = $props();
+  const workspace = useWorkspace();
+
+  const TABS = [
+    { id: 'cue', label: 'Cue' },
+    { id: 'rules', label: 'Rules' },
+    { id: 'ease', label: 'Ease' },
+    { id: 'sync', label: 'Sync' }
+  ] as const;
+  const open = $derived(preferences.timePanel);
+
+  function show(id: typeof open): void {
+    workspace.trial.leave();
+    preferences.set({ timePanel: id });
+  }
+</script>
+
+<Tabs label="Beside the trellis" tabs={TABS} {open} onOpen={show}>
+  {#if open === 'cue'}
+    <CueCard {onCommand} />
+    <Sounds />
+  {:else if open === 'rules'}
+    <RulesForm />
+  {:else if open === 'ease'}
+    <Ease />
+  {:else}
+    <Sync />
+  {/if}
+</Tabs>

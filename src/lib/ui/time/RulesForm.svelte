@@ -1,0 +1,214 @@
+<script lang="ts">
+  import { onMount } from 'svelte';
+  import { checkTrack } from '$lib/core/checks';
+  import { recue } from '$lib/core/cueing';
+  import { messageOf } from '$lib/core/message-of';
+  import { SHIPPED_RULE_SETS, wordsPerMinute, type Rules, type RuleSet } from '$lib/core/track';
+  import { api } from '$lib/client/api';
+  import { useWorkspace } from '$lib/client/workspace.svelte';
+  import NumberField from './NumberField.svelte';
+  import { chosenScope, scopeName } from './scope';
+
+  const workspace = useWorkspace();
+  const { session } = workspace;
+  let own = $state.raw<readonly RuleSet[]>([]);
+  let name = $state('');
+  /** What is being set, before it is used. */
+  let rules = $state.raw<Rules>(workspace.track.rules);
+  let told = $state('');
+
+  onMount(() => {
+    api.ruleSets().then(
+      (sets) => (own = sets),
+      (error: unknown) => (told = `Your own sets cannot be read: ${messageOf(error)}`)
+    );
+    return () => workspace.trial.leave();
+  });
+
+  const same = (one: Rules, other: Rules): boolean => JSON.stringify(one) === JSON.stringify(other);
+  const known = $derived([...SHIPPED_RULE_SETS, ...own]);
+  const setName = $derived(known.find((set) => same(set.rules, rules))?.name ?? '');
+  const isUsed = $derived(same(rules, workspace.track.rules));
+  const frameMs = $derived(
+    workspace.recording.media.frameRate === undefined ? null : 1000 / workspace.recording.media.frameRate
+  );
+
+  const set = (change: Partial<Rules>): void => {
+    rules = { ...rules, ...change };
+    if (workspace.trial.track !== null) breakAnew();
+  };
+
+  function breakAnew(): void {
+    const before = session.track;
+    const scope = chosenScope(workspace);
+    const cues = recue(before, rules, () => crypto.randomUUID(), scope);
+    workspace.trial.try([{ type: 'setCues', cues, rules }]);
+    const tried = workspace.trial.track;
+    if (tried === null) return void (told = 'The track cannot be broken anew.');
+    const old = new Set(before.cues.map((cue) => `${cue.wordIds.join()} ${cue.lineStarts.join()}`));
+    const changed = cues.filter((cue) => !old.has(`${cue.wordIds.join()} ${cue.lineStarts.join()}`)).length;
+    const { durationMs } = workspace.recording;
+    const broken = (at: typeof before): number =>
+      new Set(checkTrack({ ...at, rules }, durationMs).map((one) => one.cueId)).size;
+    told = `${before.cues.length} cues become ${tried.cues.length}; ${changed} are broken otherwise. ${broken(tried)} break a rule, ${broken(before)} did.`;
+  }
+
+  function use(): void {
+    session.edit({ type: 'setRules', rules });
+    told = 'These are the rules of the track now. Its cues stay as they are.';
+  }
+
+  async function save(sets: readonly RuleSet[], said: string): Promise<void> {
+    try {
+      own = await api.saveRuleSets(sets);
+      told = said;
+    } catch (error) {
+      told = messageOf(error);
+    }
+  }
+
+  function keep(event: SubmitEvent): void {
+    event.preventDefault();
+    const title = name.trim();
+    if (title === '') return;
+    name = '';
+    void save(
+      [...own.filter((one) => one.name !== title), { name: title, rules }],
+      `“${title}” is kept for every track.`
+    );
+  }
+</script>
+
+<section aria-label="Rules">
+  <label class="set"
+    ><span>Set</span>
+    <select
+      class="field"
+      value={setName}
+      onchange={(event) => {
+        const found = known.find((one) => one.name === event.currentTarget.value);
+        if (found !== undefined) set(found.rules);
+      }}
+    >
+      {#if setName === ''}<option value="">Numbers of its own</option>{/if}
+      {#each known as one (one.name)}<option value={one.name}>{one.name}</option>{/each}
+    </select>
+    {#if own.some((one) => one.name === setName)}
+      <button
+        class="act quiet"
+        onclick={() =>
+          save(
+            own.filter((one) => one.name !== setName),
+            `“${setName}” is forgotten.`
+          )}>Forget</button
+      >
+    {/if}
+  </label>
+  <div class="numbers">
+    <NumberField
+      label="Lines"
+      value={rules.maxLines}
+      least={1}
+      most={5}
+      onChange={(maxLines: number) => set({ maxLines })}
+    />
+    <NumberField
+      label="Characters a line"
+      value={rules.maxCharsPerLine}
+      least={1}
+      most={200}
+      onChange={(maxCharsPerLine: number) => set({ maxCharsPerLine })}
+    />
+    <NumberField
+      label="Characters a second"
+      value={rules.maxCharsPerSecond}
+      least={1}
+      most={100}
+      note="{wordsPerMinute(rules.maxCharsPerSecond)} words/min"
+      onChange={(maxCharsPerSecond: number) => set({ maxCharsPerSecond })}
+    />
+    <NumberField
+      label="Shortest"
+      unit="s"
+      value={rules.minDurationMs / 1000}
+      least={0.1}
+      most={60}
+      step={0.1}
+      onChange={(seconds: number) => set({ minDurationMs: Math.round(seconds * 1000) })}
+    />
+    <NumberField
+      label="Longest"
+      unit="s"
+      value={rules.maxDurationMs / 1000}
+      least={0.1}
+      most={600}
+      step={0.5}
+      onChange={(seconds: number) => set({ maxDurationMs: Math.round(seconds * 1000) })}
+    />
+    <NumberField
+      label="Least gap"
+      unit={frameMs === null ? 'ms' : 'ms,'}
+      value={rules.minGapMs}
+      least={0}
+      most={5000}
+      step={10}
+      note={frameMs === null ? '' : `${(rules.minGapMs / frameMs).toFixed(1)} frames`}
+      onChange={(minGapMs: number) => set({ minGapMs: Math.round(minGapMs) })}
+    />
+    <NumberField
+      label="Stays after the words"
+      unit="ms"
+      value={rules.lingerMs}
+      least={0}
+      most={10_000}
+      step={50}
+      onChange={(lingerMs: number) => set({ lingerMs: Math.round(lingerMs) })}
+    />
+    <label class="check"
+      ><input
+        type="checkbox"
+        checked={rules.oneWordPerCue}
+        onchange={(event: Event & { currentTarget: HTMLInputElement }) =>
+          set({ oneWordPerCue: event.currentTarget.checked })}
+      /> One word a cue</label
+    >
+  </div>
+  <div class="acts">
+    <button class="act" disabled={isUsed} onclick={use}>{isUsed ? 'The track’s rules' : 'Use for this track'}</button>
+    <button class="act filled" onclick={breakAnew} data-testid="break-anew">Try breaking anew</button>
+  </div>
+  <p class="soft">Breaks {scopeName(workspace)}; locked cues stay.</p>
+  <form onsubmit={keep}>
+    <input class="field" placeholder="name of a house" aria-label="Keep these numbers under a name" bind:value={name} />
+    <button class="act" disabled={name.trim() === ''}>Keep the set</button>
+  </form>
+  {#if told !== ''}<p role="status">{told}</p>{/if}
+</section>
+
+<style>
+  section {
+    display: grid;
+    gap: 14px;
+    font-size: 14px;
+  }
+  .set {
+    display: grid;
+    grid-template-columns: auto minmax(0, 1fr) auto;
+    gap: 10px;
+    align-items: center;
+  }
+  .numbers {
+    display: grid;
+    gap: 5px;
+  }
+  .acts,
+  form {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 8px;
+  }
+  form .field {
+    flex: 1;
+    min-width: 0;
+  }
+</style>

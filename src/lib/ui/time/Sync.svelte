@@ -1,0 +1,261 @@
+<script lang="ts">
+  import { onMount, untrack } from 'svelte';
+  import { messageOf } from '$lib/core/message-of';
+  import { FRAME_RATE_MIX_UPS, lineThrough, speedOfMixUp } from '$lib/core/sync';
+  import { layOnWords } from '$lib/core/timing';
+  import { formatClock, type Ms } from '$lib/core/time';
+  import { api, type SyncEstimate } from '$lib/client/api';
+  import { useWorkspace } from '$lib/client/workspace.svelte';
+  import NumberField from './NumberField.svelte';
+
+  const workspace = useWorkspace();
+  const { session, player, recording } = workspace;
+  type Scope = 'all' | 'on' | 'chosen';
+
+  let shiftMs = $state(0);
+  let speed = $state(1);
+  let scope = $state<Scope>('all');
+  let estimate = $state.raw<SyncEstimate | null>(null);
+  let isAsking = $state(false);
+  let told = $state('');
+  let points = $state.raw<readonly { cueId: string; fromMs: Ms; toMs: Ms }[]>([]);
+  /** Other tracks whose words were heard here. */
+  const others = $derived(recording.tracks.filter((one) => one.id !== session.trackId));
+
+  onMount(() => () => workspace.trial.leave());
+  // What was found or set was for the track as it stood.
+  $effect(() => {
+    void workspace.track;
+    untrack(() => {
+      [shiftMs, speed, estimate, points] = [0, 1, null, []];
+    });
+  });
+
+  /** The cues move over the waveform as the numbers do. */
+  function show(): void {
+    if (shiftMs === 0 && speed === 1) return workspace.trial.leave();
+    const { cue, cues } = workspace;
+    if (scope === 'chosen' && cues.chosen.length > 0) {
+      const times = cues.chosen
+        .filter((one) => !one.locked)
+        .map((one) => {
+          const startMs = Math.max(0, Math.round(one.startMs * speed + shiftMs));
+          return { cueId: one.id, startMs, endMs: Math.max(startMs + 1, Math.round(one.endMs * speed + shiftMs)) };
+        });
+      workspace.trial.try(times.length === 0 ? [] : [{ type: 'timeCues', times }]);
+    } else {
+      const range = scope === 'on' && cue !== null ? { fromMs: cue.startMs } : {};
+      workspace.trial.try([{ type: 'retime', shiftMs: Math.round(shiftMs), speed, ...range }]);
+    }
+  }
+  function set(change: { shiftMs?: number; speed?: number; scope?: Scope }): void {
+    shiftMs = change.shiftMs ?? shiftMs;
+    speed = change.speed ?? speed;
+    scope = change.scope ?? scope;
+    show();
+  }
+
+  async function ask(): Promise<void> {
+    isAsking = true;
+    told = '';
+    try {
+      estimate = await api.syncEstimate(session.trackId);
+      if (estimate.segments !== undefined) workspace.trial.try([{ type: 'retimePieces', pieces: estimate.segments }]);
+      else set({ ...estimate, scope: 'all' });
+    } catch (error) {
+      told = `The estimate could not be made: ${messageOf(error)}`;
+    } finally {
+      isAsking = false;
+    }
+  }
+
+  const sureness = (confidence: number): string =>
+    confidence >= 0.75 ? 'sure' : confidence >= 0.4 ? 'likely: listen to a few cues' : 'no more than a guess';
+  const signed = (ms: Ms): string =>
+    `${ms < 0 ? '−' : '+'}${Math.abs(ms) < 600_000 ? `${(Math.abs(ms) / 1000).toFixed(2)} s` : formatClock(Math.abs(ms), 2)}`;
+  /** Captions may count from a time code of their own; the recording always counts from its first picture. */
+  const countsFromMs = $derived(
+    estimate !== null && (session.track.cues[0]?.startMs ?? 0) >= recording.durationMs ? -estimate.shiftMs : 0
+  );
+
+  function addPoint(): void {
+    const { cue } = workspace;
+    if (cue === null) return workspace.say('Choose the cue that belongs at the playhead.');
+    points = [
+      ...points.filter((one) => one.cueId !== cue.id),
+      { cueId: cue.id, fromMs: cue.startMs, toMs: player.nowMs }
+    ];
+    layPoints();
+  }
+  function layPoints(): void {
+    const line = lineThrough(points);
+    if (line !== null) set({ ...line, scope: 'all' });
+  }
+
+  /** `null`: the words of the track itself. */
+  async function layOn(trackId: string | null): Promise<void> {
+    told = '';
+    try {
+      const heard = trackId === null ? [] : (await api.document(trackId)).track.words;
+      const { times, notHeard } = layOnWords(session.track, heard);
+      workspace.trial.try(times.length === 0 ? [] : [{ type: 'timeCues', times }]);
+      told = `${times.length} cues go to their words${notHeard === 0 ? '' : `; the words of ${notHeard} were not heard, they stay`}.`;
+    } catch (error) {
+      told = messageOf(error);
+    }
+  }
+</script>
+
+<section aria-label="Sync">
+  <div class="part">
+    <button class="act filled" disabled={isAsking} onclick={ask} data-testid="estimate"
+      >{isAsking ? 'Listening…' : 'Find shift and speed'}</button
+    >
+    {#if estimate !== null}
+      <p role="status" data-testid="estimated">
+        {#if estimate.confidence < 0.1}
+          <strong>Nothing fits:</strong> these captions do not seem to belong to this sound.
+        {:else if estimate.segments !== undefined}
+          <strong>{estimate.segments.length} pieces</strong>, {sureness(estimate.confidence)}.
+        {:else if estimate.shiftMs === 0 && estimate.speed === 1}
+          <strong>In sync:</strong> there is nothing to move ({sureness(estimate.confidence)}).
+        {:else}
+          <strong class="mono">{signed(estimate.shiftMs)}</strong>, speed
+          <strong class="mono">{estimate.speed.toFixed(4)}</strong>: {sureness(estimate.confidence)}.
+        {/if}
+      </p>
+      {#if countsFromMs > 0}
+        <p class="soft">
+          The captions count from a time code of about {formatClock(countsFromMs)}, the recording from 0.
+        </p>
+      {/if}
+      {#if estimate.segments !== undefined}
+        <ol>
+          {#each estimate.segments as piece (piece.fromMs)}
+            <li class="mono">from {formatClock(piece.fromMs)}: {signed(piece.shiftMs)} × {piece.speed.toFixed(4)}</li>
+          {/each}
+        </ol>
+      {/if}
+    {/if}
+  </div>
+
+  <fieldset>
+    <legend>By hand</legend>
+    <NumberField
+      label="Shift"
+      unit="s"
+      value={Number((shiftMs / 1000).toFixed(3))}
+      least={-36_000}
+      most={36_000}
+      step={0.1}
+      onChange={(seconds: number) => set({ shiftMs: Math.round(seconds * 1000) })}
+    />
+    <input
+      type="range"
+      min="-10000"
+      max="10000"
+      step="20"
+      value={Math.max(-10_000, Math.min(10_000, shiftMs))}
+      oninput={(event: Event & { currentTarget: HTMLInputElement }) =>
+        set({ shiftMs: event.currentTarget.valueAsNumber })}
+      aria-label="Shift, up to ten seconds"
+    />
+    <NumberField
+      label="Speed"
+      unit="×"
+      value={Number(speed.toFixed(6))}
+      least={0.1}
+      most={10}
+      step={0.0005}
+      onChange={(value: number) => set({ speed: value })}
+    />
+    <label class="wide"
+      ><span>Frame rates mixed up</span>
+      <select
+        class="field"
+        value=""
+        onchange={(event) => {
+          const mixUp = FRAME_RATE_MIX_UPS[Number(event.currentTarget.value)];
+          if (mixUp !== undefined) set({ speed: speedOfMixUp(mixUp) });
+          event.currentTarget.value = '';
+        }}
+      >
+        <option value="">choose…</option>
+        {#each FRAME_RATE_MIX_UPS as { from, to }, at (at)}<option value={at}>timed for {from}, shown at {to}</option
+          >{/each}
+      </select></label
+    >
+    <label class="wide"
+      ><span>For</span>
+      <select class="field" value={scope} onchange={(event) => set({ scope: event.currentTarget.value as Scope })}>
+        <option value="all">the whole track</option>
+        <option value="on">the chosen cue and all after it</option>
+        <option value="chosen">the chosen cues</option>
+      </select></label
+    >
+  </fieldset>
+
+  <fieldset>
+    <legend>By points</legend>
+    <p class="soft">
+      Go to where a cue’s first word is said, choose the cue, and say so. Two points give the speed too.
+    </p>
+    <button class="act" onclick={addPoint}>The chosen cue begins at the playhead</button>
+    <ul>
+      {#each points as point (point.cueId)}
+        <li>
+          <span class="mono">{formatClock(point.fromMs, 1)} → {formatClock(point.toMs, 1)}</span>
+          <button
+            class="act quiet"
+            onclick={() => {
+              points = points.filter((one) => one !== point);
+              layPoints();
+            }}>Drop</button
+          >
+        </li>
+      {/each}
+    </ul>
+  </fieldset>
+
+  <fieldset>
+    <legend>On the words</legend>
+    <button class="act" onclick={() => layOn(null)}>On its own heard words</button>
+    {#each others as other (other.id)}
+      <button class="act" onclick={() => layOn(other.id)}>On the words of “{other.title}”</button>
+    {/each}
+  </fieldset>
+  {#if told !== ''}<p role="status">{told}</p>{/if}
+</section>
+
+<style>
+  section {
+    display: grid;
+    gap: 16px;
+    font-size: 14px;
+  }
+  .part,
+  fieldset {
+    display: grid;
+    gap: 8px;
+    justify-items: start;
+  }
+  fieldset > :global(label),
+  fieldset > input {
+    width: 100%;
+  }
+  legend {
+    margin-bottom: 6px;
+    font-weight: 700;
+  }
+  .wide {
+    display: grid;
+    grid-template-columns: auto minmax(0, 1fr);
+    gap: 10px;
+    align-items: center;
+  }
+  li {
+    display: flex;
+    gap: 8px;
+    align-items: center;
+  }
+</style>
