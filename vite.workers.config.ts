@@ -28,6 +28,7 @@ export default defineConfig({
         reading: source('processes/reading.ts'),
         clean: source('processes/clean.ts'),
         sync: source('processes/sync.ts'),
+        cuts: source('processes/cuts.ts'),
         doubts: source('processes/doubts.ts'),
         'metered-service': service('main.ts'),
         'make-answers': service('make-answers.ts')

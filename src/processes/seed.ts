@@ -29,7 +29,10 @@ async function main(demoFolder: string): Promise<void> {
   for (const [name, { title, file, vocabulary }] of Object.entries(scripts)) {
     const path = join(demoFolder, 'media', file);
     const body = Readable.toWeb(createReadStream(path)) as ReadableStream<Uint8Array>;
-    const { recording, job } = await app.takeUpload(file, body, (await stat(path)).size);
+    const { recording, job } = await app.takeUpload(file, body, {
+      announcedBytes: (await stat(path)).size,
+      cutOf: null
+    });
     app.recordings.setTitle(recording.id, title);
     app.vocabulary.replace(recording.id, readTerms(vocabulary.join('\n')).terms);
     const ended = await app.jobs.ended(job.id);

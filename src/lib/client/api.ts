@@ -61,6 +61,8 @@ export const recordingSchema = z.object({
   state: z.enum(['preparing', 'ready', 'failed']),
   failure: z.string().optional(),
   hasSpeechMap: z.boolean(),
+  /** The recording that it is the next cut of. */
+  cutOf: z.string().optional(),
   createdAtMs: z.number(),
   binnedAtMs: z.number().optional(),
   jobId: z.string().optional(),
@@ -223,6 +225,28 @@ async function bytes(path: string): Promise<Uint8Array> {
   return new Uint8Array(await response.arrayBuffer());
 }
 
+const spanSchema = z.object({ startMs: z.number(), endMs: z.number() });
+const cutSchema = z.object({
+  cutOf: z.string(),
+  shared: z.array(
+    z.object({ newMs: z.number(), oldMs: z.number(), lengthMs: z.number(), state: z.enum(['kept', 'moved']) })
+  ),
+  removed: z.array(spanSchema),
+  added: z.array(spanSchema)
+});
+export type Cut = z.infer<typeof cutSchema>;
+
+const cutRemarkSchema = spanSchema
+  .extend({
+    position: z.number(),
+    kind: z.enum(['left out', 'shortened', 'parted', 'new sound']),
+    cueIds: z.array(z.string()),
+    text: z.string(),
+    lookedAtMs: z.number().nullable()
+  })
+  .transform(({ lookedAtMs, ...remark }) => ({ ...remark, isLookedAt: lookedAtMs !== null }));
+export type CutRemark = z.infer<typeof cutRemarkSchema>;
+
 const recordingAnswer = z.object({ recording: recordingSchema });
 
 const ruleSetsSchema = z.object({ sets: z.array(ruleSetSchema) });
@@ -279,6 +303,21 @@ export const api = {
   sourceLevels: (id: string, source: SoundSource): Promise<Uint8Array> => bytes(`${sourcePath(id, source)}/levels`),
   sourceSampleUrl: (id: string, source: SoundSource, fromMs: number): string =>
     `${sourcePath(id, source)}/sound?fromMs=${fromMs}`,
+  /** Where the sound of the cut before is in this one; answers when it is known. */
+  cut: (id: string): Promise<Cut> => call(cutSchema, `/api/recordings/${id}/cut`),
+  /** Takes a track of the cut before over to this one; the id of the new track. */
+  carryOver: async (id: string, fromTrackId: string): Promise<string> =>
+    (
+      await call(
+        z.object({ track: z.object({ id: z.string() }) }),
+        `/api/recordings/${id}/tracks`,
+        post({ fromTrackId })
+      )
+    ).track.id,
+  cutRemarks: async (trackId: string): Promise<CutRemark[]> =>
+    (await call(z.object({ remarks: z.array(cutRemarkSchema) }), `/api/tracks/${trackId}/cut-remarks`)).remarks,
+  lookAtCutRemark: (trackId: string, position: number, isLookedAt: boolean): Promise<unknown> =>
+    call(z.unknown(), `/api/tracks/${trackId}/cut-remarks/${position}`, { ...post({ isLookedAt }), method: 'PATCH' }),
   proposals: async (trackId: string): Promise<Proposal[]> =>
     (await call(proposalsSchema, `/api/tracks/${trackId}/proposals`)).proposals,
   takeProposed: (
@@ -395,12 +434,13 @@ export const api = {
 /** Sends a file as it is, with progress 0 to 1. Rejects with a `ServerProblem`; aborting rejects with the signal's reason. */
 export function uploadRecording(
   file: File,
-  options: { onProgress: (progress: number) => void; signal: AbortSignal }
+  options: { onProgress: (progress: number) => void; signal: AbortSignal; cutOf: string | null }
 ): Promise<Recording> {
   return new Promise((resolve, reject) => {
     // fetch cannot tell how much has been sent.
     const request = new XMLHttpRequest();
-    request.open('POST', `/api/recordings?name=${encodeURIComponent(file.name)}`);
+    const cut = options.cutOf === null ? '' : `&cutOf=${encodeURIComponent(options.cutOf)}`;
+    request.open('POST', `/api/recordings?name=${encodeURIComponent(file.name)}${cut}`);
     request.setRequestHeader('content-type', 'application/octet-stream');
     request.setRequestHeader('prefer', 'respond-async');
     request.upload.onprogress = (event) => options.onProgress(event.total === 0 ? 0 : event.loaded / event.total);

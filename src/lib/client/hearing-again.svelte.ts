@@ -32,10 +32,12 @@ export class HearingAgain {
     if (passage === null) this.#workspace.say('Choose words, a cue or a place without one to hear again.');
     else if (passage.endMs - passage.startMs > LONGEST_PASSAGE_MS)
       this.#workspace.say(`A passage of at most ${LONGEST_PASSAGE_MS / 1000} seconds can be heard again.`);
-    else {
-      this.passage = passage;
-      this.#workspace.player.setLoop(null);
-    }
+    else this.open(passage);
+  }
+
+  open(passage: Passage): void {
+    this.passage = passage;
+    this.#workspace.player.setLoop(null);
   }
 
   #here(): Passage | null {

@@ -12,7 +12,7 @@ const schema = z.object({
   /** Whether what follows moves along. */
   ripple: z.boolean().default(false),
   /** What the column beside the trellis shows. */
-  timePanel: z.enum(['cue', 'rules', 'ease', 'sync']).default('cue'),
+  timePanel: z.enum(['cue', 'rules', 'ease', 'sync', 'cut']).default('cue'),
   timeView: z.enum(['trellis', 'table', 'both']).default('trellis'),
   soundView: z.enum(['wave', 'spectrum', 'both']).default('wave'),
   /** What the column beside the page shows. */

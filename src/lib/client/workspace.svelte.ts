@@ -9,6 +9,7 @@ import { lookUp, type Cue, type Track, type Word } from '$lib/core/track';
 import { sentenceAround } from '$lib/core/wording';
 import { api, type Job, type Proposal, type Recording } from './api';
 import { CueCommands } from './cue-commands.svelte';
+import { CutRemarks } from './cut-remarks.svelte';
 import { DoubtQueue } from './doubt-queue.svelte';
 import { Finder } from './finder.svelte';
 import { HearingAgain } from './hearing-again.svelte';
@@ -63,6 +64,7 @@ export class Workspace {
   readonly again: HearingAgain;
   readonly page: PageCommands;
   readonly cues: CueCommands;
+  readonly remarks: CutRemarks;
   /** New times or breaks that are looked at before they are taken. */
   readonly trial: Trial;
   readonly doubts: DoubtQueue;
@@ -78,6 +80,7 @@ export class Workspace {
     this.again = new HearingAgain(this);
     this.page = new PageCommands(this);
     this.cues = new CueCommands(this);
+    this.remarks = new CutRemarks(this);
     this.trial = new Trial(this);
     this.doubts = new DoubtQueue(this);
     this.finder = new Finder(this);

@@ -13,6 +13,7 @@ import { acceptMedia } from './media/accept';
 import { probe, ToolFailed } from './media/ffmpeg';
 import { MediaFiles } from './media/files';
 import { makeProxy } from './media/proxy';
+import { compareWithCut } from './media/cuts';
 import { mapSpeech, prepareSound } from './media/prepare';
 import { ApiProblem, notFound } from './problem';
 import { METERED_ENGINE_ID, MeteredService } from './recognisers/metered/recogniser';
@@ -20,6 +21,7 @@ import { LOCAL_ENGINE_ID, PocketSphinx } from './recognisers/pocketsphinx/recogn
 import { READING_ENGINE_ID, readingFacts } from './recognisers/reading/fitter';
 import type { EngineFacts, LocalRecogniser, Recogniser } from './recognisers/recogniser';
 import { TIMING_ENGINE } from './recognisers/timing';
+import { CutRemarkStore } from './store/cut-remarks';
 import { lockFolder, openDatabase, type Db } from './store/database';
 import { JobStore, type Job } from './store/jobs';
 import { JudgedDoubtStore } from './store/judged-doubts';
@@ -40,6 +42,7 @@ export class App {
   readonly proposals: ProposalStore;
   readonly ruleSets: RuleSetStore;
   readonly judgedDoubts: JudgedDoubtStore;
+  readonly cutRemarks: CutRemarkStore;
   readonly doubtFinder = new DoubtFinder();
   readonly hearing: Hearing;
   readonly jobs: JobRunner;
@@ -65,6 +68,7 @@ export class App {
     this.proposals = new ProposalStore(this.#db);
     this.ruleSets = new RuleSetStore(this.#db);
     this.judgedDoubts = new JudgedDoubtStore(this.#db);
+    this.cutRemarks = new CutRemarkStore(this.#db);
     this.tracks = new OpenTracks(this.trackStore, this.events);
     this.hearing = new Hearing({
       db: this.#db,
@@ -132,14 +136,15 @@ export class App {
 
   /**
    * Takes an uploaded file: stored, probed, and being prepared by the job that comes back. Throws `unsupported_media`
-   * and keeps nothing where it cannot be used.
+   * and keeps nothing where it cannot be used. `cutOf`: the recording that it is the next cut of.
    */
   async takeUpload(
     fileName: string,
     body: ReadableStream<Uint8Array> | null,
-    announcedBytes: number | null
+    { announcedBytes, cutOf }: { readonly announcedBytes: number | null; readonly cutOf: string | null }
   ): Promise<{ recording: Recording; job: Job }> {
     const id = randomUUID();
+    if (cutOf !== null) this.getRecording(cutOf);
     const bytes = await this.files.receive(id, body, announcedBytes);
     try {
       const { durationMs, media, needsProxy } = acceptMedia(await probe(this.files.uploadPath(id)));
@@ -151,6 +156,7 @@ export class App {
         durationMs,
         hasProxy: needsProxy,
         media: { ...media, bytes },
+        cutOf,
         createdAtMs: Date.now()
       });
     } catch (error) {
@@ -190,10 +196,22 @@ export class App {
   }
 
   /** Resolves when the recording's speech map is there; one that was cancelled or failed is tried once more. */
-  async speechMapped(id: string): Promise<void> {
+  speechMapped(id: string): Promise<void> {
+    return this.#preparedTo(id, ({ hasSpeechMap }) => hasSpeechMap);
+  }
+
+  /** Resolves when the recording is compared with the cut before it. Throws `no_cut` where it is not the next cut of any. */
+  async compared(id: string): Promise<string> {
+    const { cutOf } = this.getRecording(id);
+    if (cutOf === null) throw new ApiProblem(422, 'no_cut', 'This recording is not the next cut of one that is here.');
+    await this.#preparedTo(id, ({ isCompared }) => isCompared);
+    return cutOf;
+  }
+
+  async #preparedTo(id: string, isThere: (recording: Recording) => boolean): Promise<void> {
     for (let hasTried = false; ;) {
       const recording = this.getRecording(id);
-      if (recording.hasSpeechMap) return;
+      if (isThere(recording)) return;
       if (recording.state === 'failed')
         throw new ApiProblem(422, 'unsupported_media', recording.failure ?? 'The recording could not be prepared.');
       const job = this.jobStore.listOf(id).find((one) => one.kind === 'prepare');
@@ -202,13 +220,27 @@ export class App {
           throw new ApiProblem(
             409,
             'not_prepared',
-            `The speech in this recording was not found: ${job?.error ?? 'cancelled'}.`
+            `This recording could not be prepared: ${job?.error ?? 'cancelled'}.`
           );
         hasTried = true;
         this.jobs.add('prepare', id, {});
       }
       await this.#change(id);
     }
+  }
+
+  /** Lays a new cut beside the one before, as soon as that one's sound is there; nothing where it is the cut of none. */
+  async #compare(
+    { id, cutOf, isCompared }: Recording,
+    signal: AbortSignal,
+    onProgress: (progress: number) => void
+  ): Promise<void> {
+    if (cutOf === null || isCompared) return;
+    // Prepared one after the other: the earlier one is ready, or never will be.
+    if (this.getRecording(cutOf).state !== 'ready')
+      throw new ApiProblem(409, 'cut_not_ready', 'The cut before this one is not prepared; prepare it and try again.');
+    await compareWithCut(this.files, id, cutOf, { signal, onProgress });
+    this.recordings.setCompared(id);
   }
 
   /** Resolves at the next change of a recording, or when one of its jobs has ended. */
@@ -252,11 +284,17 @@ export class App {
         this.recordings.setReady(id, durationMs);
         this.changed(id);
       }
-      await mapSpeech(this.files.mainSound(id), {
-        signal,
-        onProgress: (progress) => tell('finding speech', 0.4 + progress * 0.6)
-      });
-      this.recordings.setSpeechMapped(id);
+      if (!recording.hasSpeechMap) {
+        await mapSpeech(this.files.mainSound(id), {
+          signal,
+          onProgress: (progress) => tell('finding speech', 0.4 + progress * (recording.cutOf === null ? 0.6 : 0.4))
+        });
+        this.recordings.setSpeechMapped(id);
+        this.changed(id);
+      }
+      await this.#compare(recording, signal, (progress) =>
+        tell('finding what is in the cut before', 0.8 + progress * 0.2)
+      );
     } catch (error) {
       if (!signal.aborted && this.recordings.find(id)?.state === 'preparing') {
         this.recordings.setFailed(id, messageOf(error));
@@ -296,6 +334,7 @@ export function recordingAnswer(app: App, recording: Recording) {
     createdAtMs: recording.createdAtMs,
     ...(recording.binnedAtMs !== null && { binnedAtMs: recording.binnedAtMs }),
     ...(job !== undefined && { jobId: job.id }),
+    ...(recording.cutOf !== null && { cutOf: recording.cutOf, isCompared: recording.isCompared }),
     media: {
       mime: media.mime,
       hasVideo: media.hasVideo,

@@ -69,6 +69,22 @@ const table = [
   },
   { id: 'nextGap', label: 'Next gap between cues', group: 'Going', surface: 'g', typing: null, places: TRELLIS },
   { id: 'previousGap', label: 'Previous gap', group: 'Going', surface: 'Shift+G', typing: null, places: TRELLIS },
+  {
+    id: 'nextRemark',
+    label: 'Next change by the new cut',
+    group: 'Going',
+    surface: 'Shift+F',
+    typing: null,
+    places: TRELLIS
+  },
+  {
+    id: 'previousRemark',
+    label: 'Previous change by the new cut',
+    group: 'Going',
+    surface: 'Shift+D',
+    typing: null,
+    places: TRELLIS
+  },
   { id: 'nextShot', label: 'Next shot change', group: 'Going', surface: 'p', typing: null, places: TRELLIS },
   {
     id: 'previousShot',

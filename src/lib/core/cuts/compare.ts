@@ -147,8 +147,12 @@ function bestLag(short: Int16Array, long: Int16Array): { readonly lag: number; r
 function extended(pair: Pair, pieces: readonly Piece[]): Piece[] {
   const wide = pieces.map((piece) => ({ ...piece }));
   for (const [at, piece] of wide.entries()) {
-    const leastMs = wide[at - 1]?.toMs ?? 0;
-    const mostMs = wide[at + 1]?.fromMs ?? pair.now.length / SAMPLES_A_MS;
+    // Where the old sound is: before and behind it all silence would be alike.
+    const oldStartMs = piece.offset / SAMPLES_A_MS;
+    const oldEndMs = oldStartMs + pair.old.length / SAMPLES_A_MS;
+    const leastMs = Math.max(wide[at - 1]?.toMs ?? 0, Math.min(piece.fromMs, oldStartMs));
+    const newEndMs = pair.now.length / SAMPLES_A_MS;
+    const mostMs = Math.min(wide[at + 1]?.fromMs ?? newEndMs, Math.max(piece.toMs, oldEndMs));
     piece.fromMs = followed(pair, piece.fromMs, leastMs, piece.offset);
     piece.toMs = followed(pair, piece.toMs, mostMs, piece.offset);
   }
@@ -206,6 +210,7 @@ function alike(ours: Int16Array, theirs: Int16Array, from: number, to: number): 
 function withBorders(pair: Pair, pieces: readonly Piece[]): Piece[] {
   const exact = pieces.map((piece) => ({ ...piece }));
   const newEndMs = pair.now.length / SAMPLES_A_MS;
+  const oldEndMs = pair.old.length / SAMPLES_A_MS;
   for (let at = 0; at <= exact.length; at++) {
     const before = exact[at - 1];
     const after = exact[at];
@@ -214,9 +219,10 @@ function withBorders(pair: Pair, pieces: readonly Piece[]): Piece[] {
       const cut = borderAt(pair, before.toMs, before.offset, after.offset);
       before.toMs = after.fromMs = clamp(cut, before.fromMs, after.toMs);
     } else {
-      if (before !== undefined && before.toMs < newEndMs)
+      // Where either sound ends, there is nothing to look for.
+      if (before !== undefined && before.toMs < Math.min(newEndMs, oldEndMs + before.offset / SAMPLES_A_MS))
         before.toMs = clamp(borderAt(pair, before.toMs, before.offset, null), before.fromMs, after?.fromMs ?? newEndMs);
-      if (after !== undefined && after.fromMs > 0)
+      if (after !== undefined && after.fromMs > Math.max(0, after.offset / SAMPLES_A_MS))
         after.fromMs = clamp(borderAt(pair, after.fromMs, null, after.offset), before?.toMs ?? 0, after.toMs);
     }
   }
@@ -249,10 +255,11 @@ function blockDifferences({ old, now }: Pair, startMs: Ms, blocks: number, offse
   // Blocks are short: the likeness is asked over three of them, so that a low voice still has a period in it.
   const ours = readPadded(now, from - size, (blocks + 2) * size);
   const theirs = readPadded(old, from - size - offset, (blocks + 2) * size);
-  return Array.from(
-    { length: blocks },
-    (_, block) => 1 - (alike(ours, theirs, block * size, (block + 3) * size) ?? 1 - SILENCE_COST)
-  );
+  return Array.from({ length: blocks }, (_, block) => {
+    const there = from + block * size - offset;
+    if (there < 0 || there >= old.length) return 1;
+    return 1 - (alike(ours, theirs, block * size, (block + 3) * size) ?? 1 - SILENCE_COST);
+  });
 }
 
 /** Neighbours of one offset are one piece where nothing lies between them, or nothing that is heard. */

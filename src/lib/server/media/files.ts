@@ -53,6 +53,10 @@ export class MediaFiles {
   shotsPath(id: string): string {
     return join(this.folder(id), 'shots.json');
   }
+  /** Where the sound of the cut before is in this one. */
+  comparisonPath(id: string): string {
+    return join(this.folder(id), 'cut.json');
+  }
   speechPath(id: string): string {
     return join(this.folder(id), 'speech');
   }

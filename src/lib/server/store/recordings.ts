@@ -17,6 +17,8 @@ const rowSchema = z.object({
   bytes: z.number(),
   has_speech_map: z.number(),
   has_proxy: z.number(),
+  cut_of: z.string().nullable(),
+  is_compared: z.number(),
   created_at_ms: z.number(),
   binned_at_ms: z.number().nullable()
 });
@@ -42,6 +44,10 @@ export interface Recording {
   readonly hasSpeechMap: boolean;
   /** Browsers are given a copy of what was sent. */
   readonly hasProxy: boolean;
+  /** The recording that this one is the next cut of. */
+  readonly cutOf: string | null;
+  /** With the cut before it. */
+  readonly isCompared: boolean;
   readonly createdAtMs: number;
   readonly binnedAtMs: number | null;
 }
@@ -66,6 +72,8 @@ function recordingFromRow(raw: unknown): Recording {
     },
     hasSpeechMap: row.has_speech_map === 1,
     hasProxy: row.has_proxy === 1,
+    cutOf: row.cut_of,
+    isCompared: row.is_compared === 1,
     createdAtMs: row.created_at_ms,
     binnedAtMs: row.binned_at_ms
   };
@@ -77,12 +85,12 @@ export class RecordingStore {
     this.#db = db;
   }
 
-  insert(recording: Omit<Recording, 'failure' | 'hasSpeechMap' | 'binnedAtMs'>): void {
+  insert(recording: Omit<Recording, 'failure' | 'hasSpeechMap' | 'isCompared' | 'binnedAtMs'>): void {
     const { media } = recording;
     this.#db
       .prepare(
-        `INSERT INTO recordings (id, title, state, duration_ms, mime, has_video, width, height, frame_rate, channels, sample_rate, bytes, has_proxy, created_at_ms)
-         VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`
+        `INSERT INTO recordings (id, title, state, duration_ms, mime, has_video, width, height, frame_rate, channels, sample_rate, bytes, has_proxy, cut_of, created_at_ms)
+         VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`
       )
       .run(
         recording.id,
@@ -98,6 +106,7 @@ export class RecordingStore {
         media.sampleRate,
         media.bytes,
         recording.hasProxy ? 1 : 0,
+        recording.cutOf,
         recording.createdAtMs
       );
   }
@@ -131,13 +140,20 @@ export class RecordingStore {
   setSpeechMapped(id: string): void {
     this.#db.prepare('UPDATE recordings SET has_speech_map = 1 WHERE id = ?').run(id);
   }
+  setCompared(id: string): void {
+    this.#db.prepare('UPDATE recordings SET is_compared = 1 WHERE id = ?').run(id);
+  }
   setTitle(id: string, title: string): void {
     this.#db.prepare('UPDATE recordings SET title = ? WHERE id = ?').run(title, id);
   }
   setBinned(id: string, atMs: number | null): void {
     this.#db.prepare('UPDATE recordings SET binned_at_ms = ? WHERE id = ?').run(atMs, id);
   }
+  /** Later cuts of it stay, and what is known of where they share its sound. */
   remove(id: string): void {
-    this.#db.prepare('DELETE FROM recordings WHERE id = ?').run(id);
+    this.#db.transaction(() => {
+      this.#db.prepare('UPDATE recordings SET cut_of = NULL WHERE cut_of = ?').run(id);
+      this.#db.prepare('DELETE FROM recordings WHERE id = ?').run(id);
+    })();
   }
 }

@@ -148,6 +148,48 @@ export class TrackStore {
     })();
   }
 
+  /** Does all of it or nothing. */
+  atOnce<T>(work: () => T): T {
+    return this.#db.transaction(work)();
+  }
+
+  /** The track once more, under another id and for another recording, with its log, its versions and what was judged. */
+  copy(id: string, to: { readonly id: string; readonly recordingId: string }, atMs: number): void {
+    this.#db.transaction(() => {
+      this.#db
+        .prepare(
+          `INSERT INTO tracks (id, recording_id, source_track_id, language, kind, title, revision, word_count, corrected_count, cue_count, created_at_ms)
+           SELECT ?, ?, source_track_id, language, kind, title, revision, word_count, corrected_count, cue_count, ? FROM tracks WHERE id = ?`
+        )
+        .run(to.id, to.recordingId, atMs, id);
+      this.#db
+        .prepare(
+          `INSERT INTO track_snapshots (track_id, revision, document)
+           SELECT ?, revision, json_set(document, '$.id', ?, '$.recordingId', ?) FROM track_snapshots WHERE track_id = ?`
+        )
+        .run(to.id, to.id, to.recordingId, id);
+      this.#db
+        .prepare(
+          `INSERT INTO track_entries (track_id, revision, kind, target_revision, batch_id, label, edits, inverses, made_at_ms)
+           SELECT ?, revision, kind, target_revision, batch_id, label, edits, inverses, made_at_ms FROM track_entries WHERE track_id = ?`
+        )
+        .run(to.id, id);
+      // A draft's version has the id of its track.
+      this.#db
+        .prepare(
+          `INSERT INTO versions (id, track_id, title, revision, made_at_ms)
+           SELECT iif(id = track_id, ?, lower(hex(randomblob(16)))), ?, title, revision, made_at_ms FROM versions WHERE track_id = ?`
+        )
+        .run(to.id, to.id, id);
+      this.#db
+        .prepare(
+          `INSERT INTO judged_doubts (track_id, key, judged_at_ms)
+           SELECT ?, key, judged_at_ms FROM judged_doubts WHERE track_id = ?`
+        )
+        .run(to.id, id);
+    })();
+  }
+
   /** One row a change; with it, now and then, the whole track as it is afterwards. */
   append(track: Track, entry: TrackEntry): void {
     this.#db.transaction(() => {

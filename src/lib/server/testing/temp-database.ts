@@ -18,6 +18,7 @@ export function putRecording(db: Db, id = 'r'): void {
     title: 'Merrowby clock',
     state: 'ready',
     hasProxy: false,
+    cutOf: null,
     durationMs: 60_000,
     media: {
       mime: 'audio/wav',

@@ -13,6 +13,7 @@ import {
   type EditOf
 } from '$lib/core/edits';
 import { recue } from '$lib/core/cueing';
+import type { CarriedOver } from '$lib/core/cuts';
 import { lookUp, type Rules, type Track } from '$lib/core/track';
 import type { EventStream } from '../events';
 import { ApiProblem, notFound } from '../problem';
@@ -159,12 +160,36 @@ export class OpenTracks {
     return track;
   }
 
+  /** A copy of a track with its log, for the next cut of its recording, and what it becomes there as the next entry. */
+  carryOver(
+    id: string,
+    recordingId: string,
+    carry: (track: Track) => CarriedOver
+  ): { readonly id: string } & CarriedOver {
+    const carried = carry(this.get(id).track);
+    const newId = randomUUID();
+    this.#store.copy(id, { id: newId, recordingId }, Date.now());
+    const open = this.#take(newId);
+    this.#commit(open, {
+      kind: 'edit',
+      targetRevision: null,
+      batchId: null,
+      label: 'carry over to the new cut',
+      edits: [
+        {
+          type: 'restore',
+          words: whole(open.track.words, carried.words),
+          cues: whole(open.track.cues, carried.cues),
+          fields: {}
+        }
+      ]
+    });
+    return { id: newId, ...carried };
+  }
+
   /** Makes the track what it was at a revision, as one entry that can be undone. */
   goBackTo(id: string, version: number, revision: number): Saved {
     const old = this.trackAt(id, version);
-    const whole = <T extends { readonly id: string }>(now: readonly T[], put: readonly T[]) => ({
-      ...{ at: 0, afterId: null, removeIds: now.map((item) => item.id), put }
-    });
     const { speakers, look, rules, title } = old;
     const make = (track: Track): Edit => ({
       type: 'restore',
@@ -248,6 +273,11 @@ export class OpenTracks {
     return open;
   }
 }
+
+/** All of a list gives way to another. */
+const whole = <T extends { readonly id: string }>(now: readonly T[], put: readonly T[]) => ({
+  ...{ at: 0, afterId: null, removeIds: now.map((item) => item.id), put }
+});
 
 const historyOf = ({ undo, redo }: OpenTrack): History => ({
   undo: undo.at(-1)?.label ?? null,

@@ -88,6 +88,11 @@
     { id: 'push', name: 'Push a word' },
     { id: 'remove', name: 'Delete' }
   ];
+  const EMPTY_ACTS: typeof ACTS = [
+    { id: 'hearAgain', name: 'Hear what is said here' },
+    { id: 'merge', name: 'Merge on' },
+    { id: 'remove', name: 'Delete' }
+  ];
 </script>
 
 {#if cue === null}
@@ -165,7 +170,7 @@
       </p>
     </div>
     <div class="acts">
-      {#each ACTS as act (act.id)}
+      {#each cue.wordIds.length === 0 ? EMPTY_ACTS : ACTS as act (act.id)}
         <button class="act" onclick={() => onCommand(act.id)}>{act.name} <kbd>{surfaceKey(act.id)}</kbd></button>
       {/each}
     </div>

@@ -41,7 +41,7 @@
         workspace = opened;
         const job = recording.jobId === undefined ? null : await api.job(recording.jobId);
         if (job !== null) opened.hearOf(job);
-        await Promise.all([opened.loadProposals(), loadSound(recording, opened)]);
+        await Promise.all([opened.loadProposals(), opened.remarks.load(), loadSound(recording, opened)]);
       } catch (error) {
         failure = messageOf(error);
       }
@@ -104,6 +104,11 @@
   function stepDoubt(at: Workspace, by: 1 | -1): void {
     preferences.set({ readPanel: 'doubts' });
     at.doubts.step(by);
+  }
+
+  function stepRemark(at: Workspace, by: 1 | -1): void {
+    if (at.remarks.list.length > 0) preferences.set({ timePanel: 'cut' });
+    at.remarks.step(by);
   }
 
   /** The one behind it in the list, around its end. */
@@ -173,6 +178,8 @@
       previousBookmark: () => at.cues.stepTo('bookmark', -1),
       nextGap: () => at.cues.stepTo('gap', 1),
       previousGap: () => at.cues.stepTo('gap', -1),
+      nextRemark: () => stepRemark(at, 1),
+      previousRemark: () => stepRemark(at, -1),
       nextShot: () => at.cues.stepTo('shot', 1),
       previousShot: () => at.cues.stepTo('shot', -1),
       view: () => preferences.set({ timeView: after(['trellis', 'table', 'both'], preferences.timeView) }),

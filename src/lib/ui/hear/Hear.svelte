@@ -22,6 +22,7 @@
   import TopBar from '../frame/TopBar.svelte';
   import Agree from './Agree.svelte';
   import Background from './Background.svelte';
+  import EarlierCut from './EarlierCut.svelte';
   import Engines from './Engines.svelte';
   import ImportCaptions from './ImportCaptions.svelte';
   import Language from './Language.svelte';
@@ -182,6 +183,9 @@
   {#if recording === null}
     <p class="soft">{failure ?? 'Opening the recording…'}</p>
   {:else}
+    {#if recording.cutOf !== undefined}
+      <section><EarlierCut {recording} onCarried={() => void load()} /></section>
+    {/if}
     <section class="hear">
       <h2>Have it heard</h2>
       <div class="option"><Language engines={wordEngines} bind:language /></div>

@@ -1,6 +1,7 @@
 <script lang="ts">
   import AudioLines from '@lucide/svelte/icons/audio-lines';
   import Film from '@lucide/svelte/icons/film';
+  import Scissors from '@lucide/svelte/icons/scissors';
   import Trash2 from '@lucide/svelte/icons/trash-2';
   import Undo2 from '@lucide/svelte/icons/undo-2';
   import { onMount } from 'svelte';
@@ -20,6 +21,8 @@
   let isOver = $state(false);
   let isBinOpen = $state(false);
   let chooser = $state<HTMLInputElement | undefined>();
+  /** The recording that the next file is a new cut of. */
+  let cutOf: string | null = null;
 
   interface Upload {
     readonly key: number;
@@ -62,7 +65,7 @@
     uploads = uploads.map((upload) => (upload.key === key ? { ...upload, ...to } : upload));
   }
 
-  async function take(files: FileList | null | undefined): Promise<void> {
+  async function take(files: FileList | null | undefined, ofRecording: string | null = null): Promise<void> {
     for (const file of files ?? []) {
       const key = keys++;
       const stop = new AbortController();
@@ -70,7 +73,8 @@
       try {
         const recording = await uploadRecording(file, {
           onProgress: (progress) => change(key, { progress }),
-          signal: stop.signal
+          signal: stop.signal,
+          cutOf: ofRecording
         });
         uploads = uploads.filter((upload) => upload.key !== key);
         said = `${recording.title} is here.`;
@@ -80,6 +84,12 @@
         else change(key, { problem: error instanceof ServerProblem ? error.message : String(error) });
       }
     }
+  }
+
+  function choose(ofRecording: string | null): void {
+    cutOf = ofRecording;
+    if (chooser !== undefined) chooser.multiple = ofRecording === null;
+    chooser?.click();
   }
 
   async function toBin(recording: Recording): Promise<void> {
@@ -112,14 +122,18 @@
         : `${job.stage.replace(/^./, (letter) => letter.toUpperCase())}, ${Math.round(job.progress * 100)} %`;
     }
     if (recording.state === 'preparing') return 'Being prepared';
-    return recording.tracks.length === 0 ? 'Not heard yet' : '';
+    return recording.tracks.length === 0 ? (recording.cutOf === undefined ? 'Not heard yet' : 'No track yet') : '';
   };
+  const titleOf = (id: string): string => recordings?.find((one) => one.id === id)?.title ?? 'a recording in the bin';
   const isUnfinished = (job: Job | undefined): job is Job => job?.state === 'queued' || job?.state === 'running';
   const hearings = $derived(Object.values(jobs).filter((job) => job.kind === 'hear' && isUnfinished(job)));
   const unheard = $derived(
     (recordings ?? []).filter(
-      ({ id, state, tracks }) =>
-        state !== 'failed' && tracks.length === 0 && !hearings.some((job) => job.recordingId === id)
+      ({ id, state, tracks, cutOf: isCutOf }) =>
+        state !== 'failed' &&
+        tracks.length === 0 &&
+        isCutOf === undefined &&
+        !hearings.some((job) => job.recordingId === id)
     )
   );
   const isWorking = (recording: Recording): Job | null => {
@@ -154,7 +168,7 @@
         Drop files anywhere on this page: nearly any sound or video is taken. They stay on this machine.
       </p>
     </div>
-    <button class="act filled" onclick={() => chooser?.click()}>Choose files</button>
+    <button class="act filled" onclick={() => choose(null)}>Choose files</button>
     <input
       class="unseen"
       type="file"
@@ -164,7 +178,8 @@
       accept="audio/*,video/*,.mkv,.mxf,.opus,.flac,.caf,.w64"
       bind:this={chooser}
       onchange={(event) => {
-        void take(event.currentTarget.files);
+        void take(event.currentTarget.files, cutOf);
+        cutOf = null;
         event.currentTarget.value = '';
       }}
     />
@@ -227,6 +242,7 @@
                 >{recording.title}</a
               >{/if}
             <p class="soft" class:bad={recording.state === 'failed'}>
+              {#if recording.cutOf !== undefined}<span>New cut of {titleOf(recording.cutOf)}</span>{/if}
               {howFar(recording)}
               {#each recording.tracks as track (track.id)}
                 <a class="track" href="/recordings/{recording.id}/tracks/{track.id}/read"
@@ -239,8 +255,17 @@
           </div>
           <span class="mono length">{formatClock(recording.durationMs)}</span>
           {#if recording.tracks.length > 0}<a class="act" href="/recordings/{recording.id}/hear">Hear again or import</a
-            >{:else if recording.state !== 'failed'}<a class="act filled" href="/recordings/{recording.id}/hear">Hear</a
+            >{:else if recording.state !== 'failed'}<a class="act filled" href="/recordings/{recording.id}/hear"
+              >{recording.cutOf === undefined ? 'Hear' : 'Take tracks over'}</a
             >{:else}<span></span>{/if}
+          {#if recording.state === 'ready' && recording.tracks.length > 0}
+            <button
+              class="act quiet"
+              onclick={() => choose(recording.id)}
+              aria-label="Bring in a new cut of {recording.title}"
+              title="It was edited again: bring in the new cut, and take its tracks over"><Scissors size={16} /></button
+            >
+          {:else}<span></span>{/if}
           <button
             class="act quiet"
             onclick={() => void toBin(recording)}
@@ -338,7 +363,7 @@
   }
   .list li {
     display: grid;
-    grid-template-columns: 26px minmax(0, 1fr) 64px 172px 42px;
+    grid-template-columns: 26px minmax(0, 1fr) 64px 172px 42px 42px;
     align-items: center;
     gap: 16px;
     padding: 15px 10px 15px 22px;

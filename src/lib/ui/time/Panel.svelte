@@ -5,6 +5,7 @@
   import CueCard from '../cue-card/CueCard.svelte';
   import Sounds from '../frame/Sounds.svelte';
   import Tabs from '../frame/Tabs.svelte';
+  import Cut from './Cut.svelte';
   import Ease from './Ease.svelte';
   import RulesForm from './RulesForm.svelte';
   import Sync from './Sync.svelte';
@@ -21,7 +22,9 @@
     { id: 'ease', label: 'Ease' },
     { id: 'sync', label: 'Sync' }
   ] as const;
-  const open = $derived(preferences.timePanel);
+  const CUT = { id: 'cut', label: 'Cut' } as const;
+  const tabs = $derived(workspace.remarks.list.length > 0 ? [...TABS, CUT] : TABS);
+  const open = $derived(tabs.some((tab) => tab.id === preferences.timePanel) ? preferences.timePanel : 'cue');
 
   function show(id: typeof open): void {
     workspace.trial.leave();
@@ -29,7 +32,7 @@
   }
 </script>
 
-<Tabs label="Beside the trellis" tabs={TABS} {open} onOpen={show}>
+<Tabs label="Beside the trellis" {tabs} {open} onOpen={show}>
   {#if open === 'cue'}
     <CueCard {onCommand} />
     <Sounds />
@@ -37,6 +40,8 @@
     <RulesForm />
   {:else if open === 'ease'}
     <Ease />
+  {:else if open === 'cut'}
+    <Cut />
   {:else}
     <Sync />
   {/if}

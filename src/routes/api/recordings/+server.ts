@@ -15,15 +15,15 @@ export const GET = ({ url }: RequestEvent) =>
     });
   });
 
+/** `?cutOf=ID`: it is the next cut of that recording. */
 export const POST = ({ request, url }: RequestEvent) =>
   answer(async () => {
     const app = getApp();
     const announced = request.headers.get('content-length');
-    const { recording, job } = await app.takeUpload(
-      url.searchParams.get('name') ?? '',
-      request.body,
-      announced === null ? null : Number(announced)
-    );
+    const { recording, job } = await app.takeUpload(url.searchParams.get('name') ?? '', request.body, {
+      announcedBytes: announced === null ? null : Number(announced),
+      cutOf: url.searchParams.get('cutOf')
+    });
     if (/\brespond-async\b/.test(request.headers.get('prefer') ?? '')) {
       return json({ recording: recordingAnswer(app, recording), job: app.jobs.answerOf(job) }, { status: 202 });
     }

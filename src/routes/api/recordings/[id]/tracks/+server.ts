@@ -6,8 +6,11 @@ import { getApp } from '$lib/server/app';
 import { answer, notSupported, readJson } from '$lib/server/http/answers';
 import { ApiProblem } from '$lib/server/problem';
 import { trackAnswer } from '$lib/server/tracks/answer';
+import { carryTrackOver } from '$lib/server/tracks/carry-over';
 import type { RequestEvent } from './$types';
 
+/** A track of the cut before this recording, or a captions file. */
+const carryRequest = z.strictObject({ fromTrackId: z.string() });
 const importRequest = z.object({
   format: z.enum(['srt', 'vtt', 'ttml']),
   language: z.string().regex(/^[A-Za-z]{2,3}(-[A-Za-z0-9]{2,8})*$/, 'must be a BCP 47 tag such as en or en-CA'),
@@ -21,7 +24,13 @@ export const POST = ({ params, request }: RequestEvent) =>
   answer(async () => {
     const app = getApp();
     const recording = app.getRecording(params.id);
-    const { format, language, content, title } = await readJson(request, importRequest);
+    const asked = await readJson(request, z.union([carryRequest, importRequest]));
+    if ('fromTrackId' in asked) {
+      const id = await carryTrackOver(app, recording.id, asked.fromTrackId);
+      const { track, revision } = app.tracks.get(id);
+      return json({ track: trackAnswer(track, revision), remarks: app.cutRemarks.listOf(id) }, { status: 201 });
+    }
+    const { format, language, content, title } = asked;
     if (format === 'ttml') return notSupported('Reading TTML');
     const parsed = parsers[format](content);
     if (parsed.cues.length === 0) {

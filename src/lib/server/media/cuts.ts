@@ -1,0 +1,34 @@
+/** A new cut of a recording beside the one before: compared in a process of its own, kept in a file. */
+import { readFile, rename } from 'node:fs/promises';
+import { z } from 'zod';
+import type { CutComparison } from '$lib/core/cuts';
+import { runToDone } from '../worker-process';
+import type { MediaFiles } from './files';
+
+const ms = z.int().min(0);
+const spans = z.array(z.object({ startMs: ms, endMs: ms }));
+const comparison = z.object({
+  shared: z.array(z.object({ newMs: ms, oldMs: ms, lengthMs: ms, state: z.enum(['kept', 'moved']) })),
+  removed: spans,
+  added: spans
+});
+
+/** Writes the comparison beside the new cut's sound. Rejects when aborted. */
+export async function compareWithCut(
+  files: MediaFiles,
+  id: string,
+  earlierId: string,
+  options: { readonly signal: AbortSignal; readonly onProgress: (progress: number) => void }
+): Promise<void> {
+  const path = files.comparisonPath(id);
+  const asked = {
+    oldSoundPath: files.soundPath(earlierId),
+    newSoundPath: files.soundPath(id),
+    comparisonPath: `${path}.new`
+  };
+  await runToDone('cuts', asked, options);
+  await rename(`${path}.new`, path);
+}
+
+export const loadComparison = async (files: MediaFiles, id: string): Promise<CutComparison> =>
+  comparison.parse(JSON.parse(await readFile(files.comparisonPath(id), 'utf8')));

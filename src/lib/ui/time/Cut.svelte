@@ -1,0 +1,104 @@
+<script lang="ts">
+  import { remarkTitle } from '$lib/client/cut-remarks.svelte';
+  import { surfaceKey } from '$lib/client/keys/commands';
+  import { useWorkspace } from '$lib/client/workspace.svelte';
+  import LongList from '../read/LongList.svelte';
+
+  /** What the new cut did to a track that was carried over, to be looked through. */
+  const workspace = useWorkspace();
+  const remarks = $derived(workspace.remarks);
+  const current = $derived(remarks.current);
+</script>
+
+<section aria-labelledby="cut-title">
+  <header>
+    <h3 id="cut-title">Changed by the new cut</h3>
+    <span class="mono soft">{remarks.left} of {remarks.list.length} left</span>
+  </header>
+  {#if current !== null}
+    <div class="remark">
+      <p class="kind">{remarkTitle(current)}</p>
+      {#if current.text !== ''}<p class="text">{current.text}</p>{/if}
+      <p class="acts">
+        <button class="act filled" onclick={() => void remarks.toggleLookedAt()}
+          >{current.isLookedAt ? 'Look at it again later' : 'Looked at'}</button
+        >
+        {#if current.kind === 'new sound'}
+          <button class="act" onclick={() => remarks.hear(current)}>Hear it</button>
+        {/if}
+      </p>
+    </div>
+  {:else if remarks.left > 0}
+    <button class="act filled" onclick={() => remarks.step(1)}
+      >Go through them <kbd>{surfaceKey('nextRemark')}</kbd></button
+    >
+  {:else}
+    <p class="soft">Everything that the new cut changed was looked at.</p>
+  {/if}
+  <LongList
+    label="Changes by the new cut"
+    count={remarks.list.length}
+    at={remarks.at}
+    startMsOf={(at: number) => remarks.list[at]!.startMs}
+    onChoose={(at: number) => remarks.choose(at)}
+  >
+    {#snippet text(at: number)}
+      {@const remark = remarks.list[at]!}
+      <span class:done={remark.isLookedAt}
+        >{#if remark.isLookedAt}<span aria-label="Looked at">✓</span>{/if}
+        <b>{remarkTitle(remark)}</b>
+        {remark.text}</span
+      >
+    {/snippet}
+  </LongList>
+</section>
+
+<style>
+  section {
+    display: grid;
+    gap: 12px;
+  }
+  section > .act {
+    justify-self: start;
+  }
+  header {
+    display: flex;
+    align-items: baseline;
+    justify-content: space-between;
+    gap: 10px;
+  }
+  h3 {
+    font-size: 17px;
+    font-weight: 700;
+  }
+  .remark {
+    display: grid;
+    gap: 8px;
+    padding: 8px 12px;
+    border-left: 3px solid var(--straw);
+    background: var(--sheet);
+  }
+  .kind {
+    font-weight: 700;
+  }
+  .text {
+    font-size: 16px;
+    line-height: 1.5;
+    overflow-wrap: anywhere;
+    user-select: text;
+  }
+  .acts {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 8px;
+  }
+  .filled kbd {
+    color: inherit;
+  }
+  .done {
+    color: var(--soft-ink);
+  }
+  .done b {
+    font-weight: 400;
+  }
+</style>
