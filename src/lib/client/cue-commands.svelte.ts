@@ -2,7 +2,7 @@
 import { checkCue } from '$lib/core/checks';
 import { breakIntoLines } from '$lib/core/cueing';
 import { clamp, lastStartingBy, type Ms, type Span } from '$lib/core/time';
-import { lookUp, markedLines, shownWords, type Cue, type Word } from '$lib/core/track';
+import { lookUp, writtenLines, shownWords, type Cue, type Word } from '$lib/core/track';
 import { preferences } from './preferences.svelte';
 import type { Workspace } from './workspace.svelte';
 
@@ -135,7 +135,7 @@ export class CueCommands {
   /** The words of the cue set in lines as the rules break them best. */
   balance(): void {
     const { track } = this.#workspace;
-    this.#setLines((words) => breakIntoLines(words, track.rules, track.language));
+    this.#setLines((words) => breakIntoLines(words, track));
   }
 
   /** Begins a line at the chosen word, or joins it to the line before. */
@@ -154,7 +154,7 @@ export class CueCommands {
     session.edit(
       ...this.chosen.flatMap((cue) => {
         const lineStarts = startsOf(shownWords(session.track, cue));
-        const lines = markedLines(session.track, { ...cue, lineStarts });
+        const lines = writtenLines(session.track, { ...cue, lineStarts });
         return lines.length === 0 ? [] : [{ type: 'setCueText' as const, cueId: cue.id, lines }];
       })
     );

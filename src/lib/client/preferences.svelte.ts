@@ -9,6 +9,8 @@ const schema = z.object({
   backOnPauseMs: z.number().min(0).max(5000).default(0),
   /** How far a key moves an edge: a frame of the picture, or ten milliseconds. */
   nudge: z.enum(['frame', '10 ms']).default('frame'),
+  /** Times of cues as on a clock, or as pictures are counted. */
+  timesAs: z.enum(['clock', 'frames']).default('clock'),
   /** Whether what follows moves along. */
   ripple: z.boolean().default(false),
   /** What the column beside the trellis shows. */
@@ -47,6 +49,9 @@ class Preferences {
   }
   get nudge(): Stored['nudge'] {
     return this.#stored.nudge;
+  }
+  get timesAs(): Stored['timesAs'] {
+    return this.#stored.timesAs;
   }
   get ripple(): boolean {
     return this.#stored.ripple;

@@ -4,7 +4,17 @@
  */
 import { getContext, setContext } from 'svelte';
 import type { SpeechMap } from '$lib/core/audio';
-import { clamp, lastStartingBy, spanOf, type Ms, type Span } from '$lib/core/time';
+import {
+  clamp,
+  formatClock,
+  formatFrames,
+  lastStartingBy,
+  parseClock,
+  parseFrames,
+  spanOf,
+  type Ms,
+  type Span
+} from '$lib/core/time';
 import { lookUp, type Cue, type Track, type Word } from '$lib/core/track';
 import { sentenceAround } from '$lib/core/wording';
 import { api, type Job, type Proposal, type Recording } from './api';
@@ -277,6 +287,23 @@ export class Workspace {
     this.flushTyping();
     if (this.session.history.redo !== null) this.session.redo();
     else this.say('There is nothing to redo.');
+  }
+
+  /** Pictures a second where times are shown by them. */
+  get #framesShown(): number | null {
+    return preferences.timesAs === 'frames' ? (this.recording.media.frameRate ?? null) : null;
+  }
+
+  /** A time as it is wanted: as on a clock, to so many digits of the second, or as pictures are counted. */
+  showTime(ms: Ms, digits: 2 | 3 = 3): string {
+    const rate = this.#framesShown;
+    return rate === null ? formatClock(ms, digits) : formatFrames(ms, rate);
+  }
+
+  /** What was typed for a time; `null` where it is none. */
+  readTime(text: string): Ms | null {
+    const rate = this.#framesShown;
+    return (rate === null ? null : parseFrames(text, rate)) ?? parseClock(text);
   }
 
   say(notice: string): void {

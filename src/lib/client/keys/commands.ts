@@ -280,6 +280,14 @@ const table = [
     places: TRELLIS
   },
   {
+    id: 'timesAs',
+    label: 'Times as on a clock, or in frames',
+    group: 'Times',
+    surface: 'Shift+T',
+    typing: null,
+    places: TRELLIS
+  },
+  {
     id: 'ripple',
     label: 'What follows moves along, or not',
     group: 'Times',

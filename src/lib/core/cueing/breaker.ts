@@ -2,8 +2,19 @@
  * Breaking words into cues and lines: the break of least cost over all breaks, by dynamic programming over the places
  * where a cue may end.
  */
-import type { Rules, Word } from '../track';
-import { leastLineCost, preparePassage, scoreCue, scoreLine, scoreLineEnd, textLength, type Passage } from './score';
+import type { Word } from '../track';
+import {
+  isShared,
+  leastLineCost,
+  preparePassage,
+  scoreCue,
+  scoreLine,
+  scoreLineEnd,
+  signAt,
+  textLength,
+  type Passage,
+  type Setting
+} from './score';
 
 export interface CueBreak {
   /** Index of the first and of the last word, both included. */
@@ -14,16 +25,15 @@ export interface CueBreak {
 }
 
 /** The words that begin the second and further lines, where these words are one cue. */
-export function breakIntoLines(words: readonly Word[], rules: Rules, language: string): string[] {
+export function breakIntoLines(words: readonly Word[], setting: Setting): string[] {
   if (words.length === 0) return [];
-  const passage = preparePassage(words, rules, language);
+  const passage = preparePassage(words, setting);
   return bestLines(passage, 0, words.length - 1).starts.map((at) => words[at]!.id);
 }
 
 /** The best break of shown words, in reading order, into cues and lines. */
-export function breakIntoCues(words: readonly Word[], rules: Rules, language: string): CueBreak[] {
-  return bestBreak(preparePassage(words, rules, language));
-}
+export const breakIntoCues = (words: readonly Word[], setting: Setting): CueBreak[] =>
+  bestBreak(preparePassage(words, setting));
 
 export function bestBreak(passage: Passage): CueBreak[] {
   const { words, rules } = passage;
@@ -74,12 +84,18 @@ export function bestLines(
   let best: { cost: number; starts: readonly number[] } = { cost: below, starts: [] };
   const { maxLines } = passage.rules;
   const starts: number[] = [];
+  const hasSigns = isShared(passage, from, to);
   const search = (lineFrom: number, before: number, cost: number): void => {
-    const whole = cost + scoreLine(passage, before, textLength(passage, lineFrom, to));
-    if (whole < best.cost) best = { cost: whole, starts: [...starts] };
+    const sign = hasSigns ? signAt(passage, from, lineFrom) : 0;
+    // A line holds one voice.
+    const voiceTo = Math.min(to, passage.nextTurn[lineFrom]! - 1);
+    if (voiceTo === to) {
+      const whole = cost + scoreLine(passage, before, sign + textLength(passage, lineFrom, to));
+      if (whole < best.cost) best = { cost: whole, starts: [...starts] };
+    }
     if (starts.length + 1 >= maxLines) return;
-    for (let lineTo = lineFrom; lineTo < to; lineTo++) {
-      const length = textLength(passage, lineFrom, lineTo);
+    for (let lineTo = lineFrom; lineTo <= voiceTo && lineTo < to; lineTo++) {
+      const length = sign + textLength(passage, lineFrom, lineTo);
       const line = cost + scoreLine(passage, before, length) + scoreLineEnd(passage, lineTo);
       if (line >= best.cost) {
         if (length > passage.rules.maxCharsPerLine) break;

@@ -2,7 +2,16 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { anyTrack } from '../testing/any-track';
 import { applyEdit } from '../edits';
-import { findBrokenInvariant, HOUSE_RULES, makeWord, type Rules, type Word } from '../track';
+import {
+  findBrokenInvariant,
+  HOUSE_RULES,
+  makeCue,
+  makeTrack,
+  makeWord,
+  plainLines,
+  type Rules,
+  type Word
+} from '../track';
 import {
   bestBreak,
   bestLines,
@@ -38,10 +47,19 @@ const anyPassageWords = fc.array(
     ),
     lengthMs: fc.integer({ min: 60, max: 1500 }),
     pauseMs: fc.oneof(fc.constant(0), fc.integer({ min: 0, max: 2500 })),
-    speaker: fc.constantFrom(null, null, null, 's1')
+    speaker: fc.constantFrom(null, null, 's1', 's1', 's2')
   }),
   { minLength: 1, maxLength: 14 }
 );
+const SETTING = {
+  rules: HOUSE_RULES,
+  language: 'en',
+  speakers: [
+    { id: 's1', name: 'Ines' },
+    { id: 's2', name: 'Tobin' }
+  ]
+};
+
 const anyRules: fc.Arbitrary<Rules> = fc.record({
   maxLines: fc.integer({ min: 1, max: 3 }),
   maxCharsPerLine: fc.integer({ min: 5, max: 42 }),
@@ -50,7 +68,8 @@ const anyRules: fc.Arbitrary<Rules> = fc.record({
   maxDurationMs: fc.constantFrom(3000, 7000),
   minGapMs: fc.constantFrom(0, 80, 200),
   lingerMs: fc.constant(500),
-  oneWordPerCue: fc.constant(false)
+  oneWordPerCue: fc.constant(false),
+  sharedCues: fc.constantFrom('never', 'dash', 'name')
 });
 
 function lay(seeds: readonly { text: string; lengthMs: number; pauseMs: number; speaker?: string | null }[]): Word[] {
@@ -85,7 +104,7 @@ describe('the breaker', () => {
     fc.assert(
       fc.property(anyPassageWords, anyRules, (seeds, rules) => {
         const words = lay(seeds);
-        const passage = preparePassage(words, rules, 'en');
+        const passage = preparePassage(words, { ...SETTING, rules });
         const cueCost = new Map<number, number>();
         const costOf = (from: number, to: number): number => {
           const key = from * 16 + to;
@@ -130,8 +149,8 @@ describe('the breaker', () => {
     fc.assert(
       fc.property(anyLongPassage, (seeds) => {
         const words = lay(seeds);
-        const passage = preparePassage(words, HOUSE_RULES, 'en');
-        const breaks = breakIntoCues(words, HOUSE_RULES, 'en');
+        const passage = preparePassage(words, SETTING);
+        const breaks = breakIntoCues(words, SETTING);
         expect(breaks.flatMap(({ from, to }) => Array.from({ length: to - from + 1 }, (_, at) => from + at))).toEqual(
           words.map((_, at) => at)
         );
@@ -159,7 +178,7 @@ describe('the breaker', () => {
     const words = lay(
       text.split(' ').map((word) => ({ text: word, lengthMs: 260, pauseMs: /[.,]$/.test(word) ? 300 : 20 }))
     );
-    const cues = breakIntoCues(words, HOUSE_RULES, 'en').map(({ from, to, lineStarts }) => {
+    const cues = breakIntoCues(words, SETTING).map(({ from, to, lineStarts }) => {
       const bounds = [from, ...lineStarts, to + 1];
       return bounds.slice(1).map((end, at) =>
         words
@@ -180,22 +199,50 @@ describe('the breaker', () => {
       { text: 'Yes.', lengthMs: 300, pauseMs: 0, speaker: 's1' },
       { text: 'No.', lengthMs: 300, pauseMs: 0, speaker: 's2' }
     ]);
-    expect(breakIntoCues(words, HOUSE_RULES, 'en').map((cue) => [cue.from, cue.to])).toEqual([
+    expect(breakIntoCues(words, SETTING).map((cue) => [cue.from, cue.to])).toEqual([
       [0, 0],
       [1, 1]
     ]);
     expect(
       breakIntoCues(
         words.map((word) => ({ ...word, speakerId: null })),
-        HOUSE_RULES,
-        'en'
+        SETTING
       )
     ).toHaveLength(1);
   });
 
+  test('where the rules let them, short turns share a cue, a line each with its sign; long ones and three do not', () => {
+    const dialogue = lay([
+      { text: 'Ready?', lengthMs: 400, pauseMs: 100, speaker: 's1' },
+      { text: 'Quite', lengthMs: 250, pauseMs: 0, speaker: 's2' },
+      { text: 'ready.', lengthMs: 350, pauseMs: 200, speaker: 's2' },
+      ...'Then let us go up to the bells and see what holds the hammer.'
+        .split(' ')
+        .map((text) => ({ text, lengthMs: 300, pauseMs: 20, speaker: 's1' }))
+    ]);
+    for (const sharedCues of ['dash', 'name'] as const) {
+      const rules = { ...HOUSE_RULES, sharedCues };
+      const [first, ...others] = breakIntoCues(dialogue, { ...SETTING, rules });
+      expect(first).toEqual({ from: 0, to: 2, lineStarts: [1] });
+      expect(others.every(({ from }) => from >= 3)).toBe(true);
+      const signed = ['Ready?', 'Quite ready.'].map((text, at) =>
+        sharedCues === 'dash' ? `- ${text}` : `${SETTING.speakers[at]!.name}: ${text}`
+      );
+      const cue = makeCue({
+        ...{ id: 'c', startMs: 0, endMs: 2000, wordIds: dialogue.slice(0, 3).map((word) => word.id) },
+        lineStarts: [dialogue[1]!.id]
+      });
+      const track = makeTrack({
+        ...{ id: 't', recordingId: 'r', language: 'en', title: '', words: dialogue, cues: [cue], rules },
+        speakers: SETTING.speakers
+      });
+      expect(plainLines(track, cue)).toEqual(signed);
+    }
+  });
+
   test('one word a cue where the rules say so', () => {
     const words = lay(['one', 'word', 'each'].map((text) => ({ text, lengthMs: 200, pauseMs: 0 })));
-    expect(breakIntoCues(words, { ...HOUSE_RULES, oneWordPerCue: true }, 'en')).toHaveLength(3);
+    expect(breakIntoCues(words, { ...SETTING, rules: { ...HOUSE_RULES, oneWordPerCue: true } })).toHaveLength(3);
   });
 });
 

@@ -2,7 +2,7 @@
 import { lookUp, makeCue, compareCues, type Cue, type Rules, type Track, type Word } from '../track';
 import { bestBreak } from './breaker';
 import { timeCue } from './cue-times';
-import { preparePassage, textLength } from './score';
+import { preparePassage, shownLength } from './score';
 
 /**
  * The cues of the track under the rules. Locked cues stay as they are; a new cue that begins where an old one began
@@ -49,7 +49,7 @@ function cuesOfPassage(
   if (shown.length === 0) return [];
   const at = new Map(words.map((word, index) => [word.id, index]));
   const { findCueOf } = lookUp(track);
-  const passage = preparePassage(shown, rules, track.language);
+  const passage = preparePassage(shown, { ...track, rules });
   const firstOf = (cue: Cue | undefined): string | undefined =>
     cue?.wordIds.find((id) => at.has(id) && words[at.get(id)!]!.shown);
   return bestBreak(passage).map(({ from, to, lineStarts }) => {
@@ -65,7 +65,7 @@ function cuesOfPassage(
         {
           firstStartMs: first.startMs,
           lastEndMs: Math.max(last.endMs, first.startMs),
-          characters: textLength(passage, from, to)
+          characters: shownLength(passage, from, to)
         },
         next,
         rules

@@ -4,7 +4,17 @@
  */
 import { breakIntoLines } from '../cueing';
 import { assertNever, fail, ok, type Result } from '../result';
-import { compareCues, joinWords, lookUp, makeCue, shownWords, type Cue, type Track, type Word } from '../track';
+import {
+  compareCues,
+  joinWords,
+  liftSigns,
+  lookUp,
+  makeCue,
+  shownWords,
+  type Cue,
+  type Track,
+  type Word
+} from '../track';
 import type { Edit, EditOf, EditProblem, EditProblemCode } from './edit';
 import { lineTokens, retype, rewriteRun, settleTimes, settleWritten, textTokens, type Room } from './rewrite';
 
@@ -281,7 +291,12 @@ function rewriteLines(
   old: readonly Word[],
   options: { readonly deleted: 'gone' | 'not shown'; readonly room: Room }
 ): Result<{ readonly words: readonly Word[]; readonly lineStarts: readonly string[] }, EditProblem> {
-  const lines = edit.lines.map((line) => lineTokens(line, track.language)).filter((line) => line.length > 0);
+  const written = liftSigns(
+    track,
+    old.filter((word) => word.shown),
+    edit.lines
+  );
+  const lines = written.map((line) => lineTokens(line, track.language)).filter((line) => line.length > 0);
   const tokens = lines.flat();
   if (edit.times !== undefined && edit.times.length !== tokens.length) return timesMissing(edit.times, tokens);
   const { newWordIds: newIds = [], atMs = 0, times } = edit;
@@ -465,8 +480,7 @@ function mergeCues(track: Track, edit: EditOf<'mergeCues'>): Changed {
     startMs,
     endMs,
     wordIds: run.map((word) => word.id),
-    lineStarts:
-      lineStarts.length < track.rules.maxLines ? lineStarts : breakIntoLines(shown, track.rules, track.language),
+    lineStarts: lineStarts.length < track.rules.maxLines ? lineStarts : breakIntoLines(shown, track),
     locked: cues.some((cue) => cue.locked),
     bookmark: cues.some((cue) => cue.bookmark),
     note: cues
@@ -635,9 +649,7 @@ function takeHearing(track: Track, edit: EditOf<'takeHearing'>): Changed {
     const wordIds = splice(cue.wordIds, first, count, own);
     if (wordIds.length === 0) gone.push(cue.id);
     const shown = wordIds.map((id) => at.get(id)!).filter((word) => word.shown);
-    const lineStarts = cue.locked
-      ? keptLineStarts({ ...cue, wordIds }, shown)
-      : breakIntoLines(shown, track.rules, track.language);
+    const lineStarts = cue.locked ? keptLineStarts({ ...cue, wordIds }, shown) : breakIntoLines(shown, track);
     const next = { ...cue, wordIds, lineStarts };
     cues = cues.with(cueAt.get(cue.id)!, next);
     words = settleCue(words, next, settleWritten);

@@ -1,7 +1,17 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { anyEditSeed, anyTrack, editFromSeed, SEED_TYPES, textOf } from '../testing/any-track';
-import { findBrokenInvariant, lookUp, makeCue, makeTrack, makeWord, plainLines, type Track } from '../track';
+import {
+  findBrokenInvariant,
+  lookUp,
+  makeCue,
+  makeTrack,
+  makeWord,
+  markedLines,
+  plainLines,
+  writtenLines,
+  type Track
+} from '../track';
 import { applyEdit, applyEdits, completeEdit, editSchema, type ClientEdit, type Edit } from '.';
 
 const bytes = (track: Track): string => JSON.stringify(track);
@@ -213,4 +223,45 @@ describe('moving cues', () => {
       refusal(heardTrack(), { type: 'addCue', startMs: 1, endMs: 2, lines: ['x'], newCueId: 'n', newWordIds: ['w1'] })
     ).toBe('id_taken');
   });
+});
+
+test('lines that are read as they are shown, or as they are written, can be sent back: nothing of the signs stays', () => {
+  let minted = 0;
+  const anySigns = fc.constantFrom('never' as const, 'dash' as const, 'name' as const);
+  fc.assert(
+    fc.property(anyTrack, anySigns, (made, sharedCues) => {
+      const track = { ...made, rules: { ...made.rules, sharedCues } };
+      for (const cue of track.cues) {
+        for (const lines of [markedLines(track, cue), writtenLines(track, cue)]) {
+          const edit = completeEdit(track, { type: 'setCueText', cueId: cue.id, lines }, () => `new${minted++}`, 1);
+          const applied = applyEdit(track, edit);
+          if (!applied.ok) throw new Error(applied.problem.message);
+          const after = applied.value.track;
+          const same = after.cues[lookUp(after).cueAt.get(cue.id)!]!;
+          expect(markedLines(after, same)).toEqual(markedLines(track, cue));
+          expect(same.wordIds).toEqual(cue.wordIds);
+        }
+      }
+    })
+  );
+});
+
+test('where two speak in a cue each begins a line, behind a dash or a name; marks stay on their letters', () => {
+  const words = ['Yes?', 'No', 'no.'].map((text, at) =>
+    makeWord({
+      ...{ id: `w${at}`, text, startMs: at * 500, endMs: at * 500 + 400, timing: 'heard' },
+      speakerId: at === 0 ? 's1' : 's2',
+      marks: at === 1 ? [{ kind: 'i', from: 0, to: 2 }] : []
+    })
+  );
+  const cue = makeCue({ id: 'c', startMs: 0, endMs: 2000, wordIds: words.map((word) => word.id) });
+  const speakers = [
+    { id: 's1', name: 'Ines' },
+    { id: 's2', name: 'Tobin' }
+  ];
+  const track = makeTrack({ id: 't', recordingId: 'r', language: 'en', title: '', words, cues: [cue], speakers });
+  expect(markedLines(track, cue)).toEqual(['- Yes?', '- <i>No</i> no.']);
+  const named = { ...track, rules: { ...track.rules, sharedCues: 'name' as const } };
+  expect(markedLines(named, cue)).toEqual(['Ines: Yes?', 'Tobin: <i>No</i> no.']);
+  expect(writtenLines(named, cue)).toEqual(['Yes? <i>No</i> no.']);
 });

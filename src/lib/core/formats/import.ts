@@ -4,6 +4,7 @@ import {
   compareCues,
   countCharacters,
   HOUSE_RULES,
+  liftSign,
   makeCue,
   makeTrack,
   makeWord,
@@ -48,7 +49,7 @@ export function trackFromFile(
     const { startMs, endMs } = repairTimes(source, parsed.cues[at + 1], problems);
     const words: Word[] = [];
     const lineStarts: string[] = [];
-    for (const line of source.lines) {
+    for (const line of withoutSigns(source.lines)) {
       const tokens = tokenize(line.markup, options.language);
       tokens.forEach((token, index) => {
         const id = options.mint();
@@ -104,6 +105,23 @@ export function trackFromFile(
     }),
     problems: problems.sort((a, b) => a.line - b.line)
   };
+}
+
+/** Where several voices speak in a cue and each begins with its sign, the signs are lifted off: the rules make them. */
+function withoutSigns(lines: FileCue['lines']): FileCue['lines'] {
+  const names = [...new Set(lines.flatMap(({ speaker }) => speaker ?? []))];
+  if (names.length < 2) return lines;
+  // What has no voice goes on with the one before, at the start with the first there is.
+  let [voice] = names;
+  let isSigned = true;
+  const lifted = lines.map((line, at) => {
+    if (at > 0 && (line.speaker === null || line.speaker === voice)) return line;
+    voice = line.speaker ?? voice;
+    const markup = liftSign(line.markup, names);
+    isSigned &&= markup !== line.markup;
+    return { ...line, markup };
+  });
+  return isSigned ? lifted : lines;
 }
 
 function speakerFor(name: string, speakers: Map<string, Speaker>, mint: () => string): Speaker {

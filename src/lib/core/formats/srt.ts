@@ -1,5 +1,5 @@
 /** SubRip text (.srt): a number, a timing line with comma milliseconds, lines of text, a blank line. It has no standard. */
-import { formatMarkedLine, partLines, shownWordsOfAll, type Track } from '../track';
+import { formatMarkedLine, signedLines, shownWordsOfAll, type Track } from '../track';
 import {
   formatTiming,
   hasVisible,
@@ -109,7 +109,7 @@ export function formatSrt(track: Track): string {
   const words = shownWordsOfAll(track);
   const lines: string[] = [];
   track.cues.forEach((cue, at) => {
-    const text = partLines(cue, words[at]!).map(formatMarkedLine).filter(hasVisible).map(srtLine);
+    const text = signedLines(track, cue, words[at]!).map(formatMarkedLine).filter(hasVisible).map(srtLine);
     lines.push(String(at + 1), formatTiming(cue, ','));
     // A cue without text keeps its place and time: readers drop one that has no line at all.
     if (text.length > 0) lines.push(...text, '');

@@ -2,7 +2,7 @@
 import {
   escapeMarkup,
   formatMarkedLine,
-  partLines,
+  signedLines,
   shownWordsOfAll,
   type Cue,
   type Placement,
@@ -136,7 +136,7 @@ export function formatWebVtt(track: Track): string {
     const settings = cueSettings(track, cue);
     const timing = formatTiming(cue, '.');
     lines.push('', settings === '' ? timing : `${timing} ${settings}`);
-    lines.push(...voicedLines(partLines(cue, words[at]!), speakers));
+    lines.push(...voicedLines(signedLines(track, cue, words[at]!), speakers));
   }
   return `${lines.join('\n')}\n`;
 }

@@ -1,5 +1,7 @@
 /** Times of the product: whole milliseconds from the start of the media. */
 
+export { formatFrames, parseFrames } from './frames';
+
 /** Whole milliseconds from the start of the media, as the browser plays it. */
 export type Ms = number;
 

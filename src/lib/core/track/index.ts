@@ -1,22 +1,29 @@
 export * from './track';
-export { ruleSetSchema, SHIPPED_RULE_SETS, wordsPerMinute, type RuleSet } from './rule-sets';
+export { charsPerSecond, ruleSetSchema, SHIPPED_RULE_SETS, wordsPerMinute, type RuleSet } from './rule-sets';
 export { findBrokenInvariant } from './invariants';
 export { isSameLanguage, primarySubtag } from './language';
+export {
+  cueSpeaker,
+  liftSign,
+  liftSigns,
+  lineWords,
+  markedLines,
+  partLines,
+  plainLines,
+  readingSpeed,
+  signedLines,
+  signLength,
+  writtenLines
+} from './lines';
 export { lookUp, type Lookup } from './lookup';
 export {
   countCharacters,
-  cueSpeaker,
   escapeMarkup,
   formatMarkedLine,
   joinWords,
   lineLength,
-  lineWords,
-  markedLines,
   normalizeMarks,
   parseMarkedLine,
-  partLines,
-  plainLines,
-  readingSpeed,
   shareTime,
   shownWords,
   shownWordsOfAll,

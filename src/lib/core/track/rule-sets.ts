@@ -28,5 +28,10 @@ export const SHIPPED_RULE_SETS: readonly RuleSet[] = [
 /** Characters of an English word with its space, as reading speeds are reckoned. */
 const CHARACTERS_A_WORD = 6;
 
+/** Characters a second at so many words a minute. */
+export const charsPerSecond = (wordsAMinute: number): number =>
+  Number(((wordsAMinute * CHARACTERS_A_WORD) / 60).toFixed(2));
+
 /** Words a minute at so many characters a second. */
-export const wordsPerMinute = (charsPerSecond: number): number => Math.round((charsPerSecond * 60) / CHARACTERS_A_WORD);
+export const wordsPerMinute = (charactersASecond: number): number =>
+  Math.round((charactersASecond * 60) / CHARACTERS_A_WORD);

@@ -53,35 +53,11 @@ export function joinWords(words: readonly Word[]): string {
   return words.reduce((text, word, at) => text + (at > 0 && word.spaceBefore ? ' ' : '') + word.text, '');
 }
 
-/** The words of each line of a cue, shown words only. No line is empty; an empty cue has none. */
-export const lineWords = (track: Track, cue: Cue): readonly (readonly Word[])[] =>
-  partLines(cue, shownWords(track, cue));
-
-/** The shown words of a cue, line by line. */
-export function partLines(cue: Cue, words: readonly Word[]): readonly (readonly Word[])[] {
-  const lines: (readonly Word[])[] = [];
-  let from = 0;
-  for (let at = 1; at <= words.length; at++) {
-    if (at < words.length && !cue.lineStarts.includes(words[at]!.id)) continue;
-    lines.push(words.slice(from, at));
-    from = at;
-  }
-  return lines;
-}
-
-/** The lines of a cue as plain text. */
-export const plainLines = (track: Track, cue: Cue): string[] => lineWords(track, cue).map(joinWords);
-
 /** Text in which no sign is read as markup. */
 export const escapeMarkup = (text: string): string =>
   /[&<>]/.test(text) ? text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;') : text;
 
 const KINDS: readonly MarkKind[] = ['b', 'i', 'u'];
-
-/** The lines of a cue with `<i>`, `<b>`, `<u>`; a literal `&`, `<`, `>` stands as its entity. */
-export function markedLines(track: Track, cue: Cue): string[] {
-  return lineWords(track, cue).map(formatMarkedLine);
-}
 
 /** One line of words with its markup, well nested, marks that meet across a space joined. */
 export function formatMarkedLine(words: readonly Word[]): string {
@@ -242,16 +218,4 @@ export function shareTime(
     spoken += length;
     return { startMs: from, endMs: Math.round(startMs + ((endMs - startMs) * spoken) / total) };
   });
-}
-
-/** The speaker of a cue, where all its shown words agree; else `null`. */
-export function cueSpeaker(track: Track, cue: Cue): string | null {
-  const words = shownWords(track, cue);
-  const first = words[0]?.speakerId ?? null;
-  return words.every((word) => word.speakerId === first) ? first : null;
-}
-
-/** Characters a second of a cue's shown text: the lines joined by one space. */
-export function readingSpeed(track: Track, cue: Cue): number {
-  return countCharacters(plainLines(track, cue).join(' ')) / ((cue.endMs - cue.startMs) / 1000);
 }

@@ -116,7 +116,9 @@ export const rulesSchema = z
     minGapMs: z.int().min(0).max(5000),
     /** How long a cue may stay after its last word, where there is room. */
     lingerMs: z.int().min(0).max(10_000),
-    oneWordPerCue: z.boolean()
+    oneWordPerCue: z.boolean(),
+    /** Whether a change of speaker may fall within a cue, and what each voice begins with there; `never` shows dashes too. */
+    sharedCues: z.enum(['never', 'dash', 'name']).default('never')
   })
   .readonly();
 export type Rules = z.infer<typeof rulesSchema>;
@@ -128,7 +130,8 @@ export const HOUSE_RULES: Rules = {
   maxDurationMs: 7000,
   minGapMs: 80,
   lingerMs: 500,
-  oneWordPerCue: false
+  oneWordPerCue: false,
+  sharedCues: 'never'
 };
 
 export const trackSchema = z

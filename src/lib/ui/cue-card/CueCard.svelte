@@ -1,8 +1,8 @@
 <script lang="ts">
   import Bookmark from '@lucide/svelte/icons/bookmark';
-  import { formatClock, parseClock } from '$lib/core/time';
+  import { parseClock } from '$lib/core/time';
   import { isOffWords } from '$lib/core/checks';
-  import { cueSpeaker, lineLength, markedLines, readingSpeed } from '$lib/core/track';
+  import { cueSpeaker, lineLength, writtenLines, readingSpeed } from '$lib/core/track';
   import { surfaceKey, type CommandId } from '$lib/client/keys/commands';
   import { useWorkspace } from '$lib/client/workspace.svelte';
 
@@ -14,7 +14,7 @@
   const { session } = workspace;
 
   const cue = $derived(workspace.cue);
-  const saved = $derived(cue === null ? '' : markedLines(workspace.track, cue).join('\n'));
+  const saved = $derived(cue === null ? '' : writtenLines(workspace.track, cue).join('\n'));
   /** What is being typed, and into which cue; `null` while nobody types. */
   let typed = $state.raw<{ cueId: string; text: string } | null>(null);
   let idle: ReturnType<typeof setTimeout> | undefined;
@@ -43,7 +43,7 @@
     const { cueId, text: written } = typed;
     typed = null;
     const target = workspace.track.cues.find((one) => one.id === cueId);
-    if (target === undefined || markedLines(workspace.track, target).join('\n') === written) return;
+    if (target === undefined || writtenLines(workspace.track, target).join('\n') === written) return;
     session.edit({ type: 'setCueText', cueId, lines: written.split('\n') });
   }
 
@@ -64,8 +64,9 @@
   });
 
   function setTime(edge: 'start' | 'end' | 'length', event: Event & { currentTarget: HTMLInputElement }): void {
-    const ms = parseClock(event.currentTarget.value);
-    if (cue === null || ms === null) workspace.say(`“${event.currentTarget.value}” is no time. Write it as 0:10.55.`);
+    const { value } = event.currentTarget;
+    const ms = edge === 'length' ? parseClock(value) : workspace.readTime(value);
+    if (cue === null || ms === null) workspace.say(`“${value}” is no time. Write it as ${workspace.showTime(10_560)}.`);
     else if (edge === 'length') workspace.cues.setEdge('end', cue.startMs + ms);
     else workspace.cues.setEdge(edge, ms);
     if (workspace.cue !== null) event.currentTarget.value = shownTime(edge);
@@ -75,7 +76,7 @@
     if (now === null) return '';
     return edge === 'length'
       ? ((now.endMs - now.startMs) / 1000).toFixed(2)
-      : formatClock(edge === 'start' ? now.startMs : now.endMs, 3).slice(0, -1);
+      : workspace.showTime(edge === 'start' ? now.startMs : now.endMs);
   }
   const byKey = (event: KeyboardEvent & { currentTarget: HTMLInputElement }): void => {
     if (event.key === 'Enter') event.currentTarget.blur();

@@ -1,7 +1,7 @@
 <script lang="ts">
   import Pause from '@lucide/svelte/icons/pause';
   import Play from '@lucide/svelte/icons/play';
-  import { formatClock } from '$lib/core/time';
+  import { untrack } from 'svelte';
   import { preferences } from '$lib/client/preferences.svelte';
   import { useWorkspace } from '$lib/client/workspace.svelte';
   import type { Snippet } from 'svelte';
@@ -17,9 +17,9 @@
   $effect(() => {
     const element = clock;
     if (!element) return;
-    return player.onFrame((nowMs) => {
-      element.textContent = formatClock(nowMs, 2);
-    });
+    const show = (ms: number): void => void (element.textContent = workspace.showTime(ms, 2));
+    show(untrack(() => player.nowMs));
+    return player.onFrame(show);
   });
 </script>
 
@@ -34,7 +34,7 @@
   </button>
   <p class="mono times">
     <span class="now" bind:this={clock} data-testid="clock">0:00.00</span>
-    <span class="soft">/ {formatClock(recording.durationMs, 2)}</span>
+    <span class="soft">/ {workspace.showTime(recording.durationMs, 2)}</span>
   </p>
   <label class="soft"
     >speed

@@ -183,6 +183,7 @@
       nextShot: () => at.cues.stepTo('shot', 1),
       previousShot: () => at.cues.stepTo('shot', -1),
       view: () => preferences.set({ timeView: after(['trellis', 'table', 'both'], preferences.timeView) }),
+      timesAs: () => preferences.set({ timesAs: after(['clock', 'frames'], preferences.timesAs) }),
       soundView: () => preferences.set({ soundView: after(['wave', 'spectrum', 'both'], preferences.soundView) }),
       beginEarlier: () => at.page.moveBoundary(-1),
       beginLater: () => at.page.moveBoundary(1),

@@ -4,7 +4,6 @@
   import { get } from 'svelte/store';
   import { checkTrack, type Finding } from '$lib/core/checks';
   import { recue } from '$lib/core/cueing';
-  import { formatClock } from '$lib/core/time';
   import { cueSpeaker, lookUp, plainLines, readingSpeed, type Cue, type Track } from '$lib/core/track';
   import { useWorkspace } from '$lib/client/workspace.svelte';
 
@@ -147,7 +146,7 @@
               onclick={(event) => choose(cue, event)}
             >
               <td class="mono number">{numberOf(cue)}</td>
-              <td class="mono">{formatClock(cue.startMs, 2)}<br />{formatClock(cue.endMs, 2)}</td>
+              <td class="mono">{workspace.showTime(cue.startMs)}<br />{workspace.showTime(cue.endMs)}</td>
               <td class="mono">{((cue.endMs - cue.startMs) / 1000).toFixed(2)}</td>
               <td class="mono" class:over={speed > workspace.drawn.rules.maxCharsPerSecond}>{Math.round(speed)}</td>
               <td class="text"
@@ -206,7 +205,7 @@
     top: 0;
     left: 0;
     display: grid;
-    grid-template-columns: 44px 84px 48px 34px minmax(0, 1fr) 64px minmax(0, 190px);
+    grid-template-columns: 44px 96px 48px 34px minmax(0, 1fr) 64px minmax(0, 190px);
     gap: 10px;
     align-items: center;
     width: 100%;

@@ -7,11 +7,9 @@
     least: number;
     most: number;
     step?: number;
-    /** Said behind it, softly. */
-    note?: string;
     onChange: (value: number) => void;
   }
-  let { label, unit = '', value, least, most, step = 1, note = '', onChange }: Props = $props();
+  let { label, unit = '', value, least, most, step = 1, onChange }: Props = $props();
 
   function change(event: Event & { currentTarget: HTMLInputElement }): void {
     const typed = event.currentTarget.valueAsNumber;
@@ -23,7 +21,7 @@
 <label>
   <span>{label}</span>
   <input class="field mono" type="number" min={least} max={most} {step} {value} onchange={change} />
-  <span class="soft">{unit}{note === '' ? '' : ` ${note}`}</span>
+  <span class="soft">{unit}</span>
 </label>
 
 <style>

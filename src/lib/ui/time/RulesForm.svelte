@@ -3,7 +3,7 @@
   import { checkTrack } from '$lib/core/checks';
   import { recue } from '$lib/core/cueing';
   import { messageOf } from '$lib/core/message-of';
-  import { SHIPPED_RULE_SETS, wordsPerMinute, type Rules, type RuleSet } from '$lib/core/track';
+  import { charsPerSecond, SHIPPED_RULE_SETS, wordsPerMinute, type Rules, type RuleSet } from '$lib/core/track';
   import { api } from '$lib/client/api';
   import { useWorkspace } from '$lib/client/workspace.svelte';
   import NumberField from './NumberField.svelte';
@@ -124,8 +124,15 @@
       value={rules.maxCharsPerSecond}
       least={1}
       most={100}
-      note="{wordsPerMinute(rules.maxCharsPerSecond)} words/min"
       onChange={(maxCharsPerSecond: number) => set({ maxCharsPerSecond })}
+    />
+    <NumberField
+      label="or words a minute"
+      value={wordsPerMinute(rules.maxCharsPerSecond)}
+      least={10}
+      most={1000}
+      step={5}
+      onChange={(words: number) => set({ maxCharsPerSecond: charsPerSecond(words) })}
     />
     <NumberField
       label="Shortest"
@@ -147,14 +154,22 @@
     />
     <NumberField
       label="Least gap"
-      unit={frameMs === null ? 'ms' : 'ms,'}
+      unit="ms"
       value={rules.minGapMs}
       least={0}
       most={5000}
       step={10}
-      note={frameMs === null ? '' : `${(rules.minGapMs / frameMs).toFixed(1)} frames`}
       onChange={(minGapMs: number) => set({ minGapMs: Math.round(minGapMs) })}
     />
+    {#if frameMs !== null}
+      <NumberField
+        label="or in frames"
+        value={Number((rules.minGapMs / frameMs).toFixed(1))}
+        least={0}
+        most={120}
+        onChange={(frames: number) => set({ minGapMs: Math.ceil(frames * frameMs) })}
+      />
+    {/if}
     <NumberField
       label="Stays after the words"
       unit="ms"
@@ -164,6 +179,18 @@
       step={50}
       onChange={(lingerMs: number) => set({ lingerMs: Math.round(lingerMs) })}
     />
+    <label class="choice"
+      ><span>Two voices in a cue</span>
+      <select
+        class="field"
+        value={rules.sharedCues}
+        onchange={(event) => set({ sharedCues: event.currentTarget.value as Rules['sharedCues'] })}
+      >
+        <option value="never">never</option>
+        <option value="dash">behind dashes</option>
+        <option value="name">behind their names</option>
+      </select></label
+    >
     <label class="check"
       ><input
         type="checkbox"
@@ -200,6 +227,16 @@
   .numbers {
     display: grid;
     gap: 5px;
+  }
+  .choice {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) 188px;
+    gap: 8px;
+    align-items: center;
+  }
+  .choice .field {
+    min-height: 30px;
+    padding: 2px 6px;
   }
   .acts,
   form {

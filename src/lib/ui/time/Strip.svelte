@@ -37,6 +37,9 @@
       <button title={titleOf('soundView')} onclick={() => onCommand('soundView')}
         >{preferences.soundView === 'both' ? 'wave and spectrum' : preferences.soundView}</button
       >
+      {#if hasFrames}
+        <button title={titleOf('timesAs')} onclick={() => onCommand('timesAs')}>{preferences.timesAs}</button>
+      {/if}
     </span>
     <span class="group" role="group" aria-label="How the hand works">
       <button title={titleOf('ripple')} aria-pressed={preferences.ripple} onclick={() => onCommand('ripple')}

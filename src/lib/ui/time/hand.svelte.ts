@@ -1,5 +1,5 @@
 /** The hand on the trellis: cues and edges dragged, alone or together, new cues drawn over empty sound. */
-import { clamp, formatClock, lastStartingBy, type Ms, type Span } from '$lib/core/time';
+import { clamp, lastStartingBy, type Ms, type Span } from '$lib/core/time';
 import { findSnap, type Snap } from '$lib/core/timing';
 import { compareCues, countCharacters, lookUp, plainLines, type Cue } from '$lib/core/track';
 import { LEAST_LENGTH_MS, type CueTimes, type Edge } from '$lib/client/cue-commands.svelte';
@@ -76,7 +76,10 @@ export class Hand {
       this.drawing ?? (held?.hasMoved === true ? held.times.find(({ cueId }) => cueId === held.cue.id) : null);
     if (span == null || span.endMs <= span.startMs) return null;
     const seconds = (span.endMs - span.startMs) / 1000;
-    const parts = [`${formatClock(span.startMs, 3)} to ${formatClock(span.endMs, 3)}`, `${seconds.toFixed(2)} s`];
+    const parts = [
+      `${this.#workspace.showTime(span.startMs)} to ${this.#workspace.showTime(span.endMs)}`,
+      `${seconds.toFixed(2)} s`
+    ];
     if (held !== null) {
       const { track } = this.#workspace;
       const speed = countCharacters(plainLines(track, held.cue).join(' ')) / seconds;

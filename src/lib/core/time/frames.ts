@@ -1,0 +1,52 @@
+/**
+ * Times as pictures are counted: hours, minutes, seconds and frames (SMPTE ST 12-1:2014). At 29.97 and 59.94 pictures a
+ * second the count drops numbers, not pictures, so that it keeps to the clock (section 5.2.2, drop-frame).
+ */
+import type { Ms } from './index';
+
+/** Numbers that are dropped at each minute but every tenth. */
+const dropped = (rate: number): number => {
+  const isNtsc = Math.abs(rate - 30_000 / 1001) < 0.01 || Math.abs(rate - 60_000 / 1001) < 0.01;
+  return isNtsc ? Math.round(rate) / 15 : 0;
+};
+
+const two = (value: number): string => String(value).padStart(2, '0');
+
+/** `0:01:02:03`; with a semicolon before the frames where numbers are dropped. `rate`: pictures a second. */
+export function formatFrames(ms: Ms, rate: number): string {
+  const perSecond = Math.round(rate);
+  const drop = dropped(rate);
+  // Times are whole milliseconds: half of one too early is still the same picture.
+  let count = Math.floor(((Math.max(0, ms) + 0.5) * rate) / 1000 + 1e-9);
+  if (drop > 0) {
+    const perMinute = perSecond * 60 - drop;
+    const perTenMinutes = perMinute * 10 + drop;
+    const tens = Math.floor(count / perTenMinutes);
+    const minutes = Math.max(0, Math.floor(((count % perTenMinutes) - drop) / perMinute));
+    count += drop * (9 * tens + minutes);
+  }
+  const seconds = Math.floor(count / perSecond);
+  const clock = `${Math.floor(seconds / 3600)}:${two(Math.floor(seconds / 60) % 60)}:${two(seconds % 60)}`;
+  return `${clock}${drop > 0 ? ';' : ':'}${two(count % perSecond)}`;
+}
+
+const FRAMES = /^(?:(?:(\d{1,3}):)?(\d{1,2}):)?(\d{1,2})[:;](\d{1,3})$/;
+
+/** Reads `1:02:03:04`, `2:03:04` or `3:04`: the time at which that picture begins. `null` where there is no such one. */
+export function parseFrames(text: string, rate: number): Ms | null {
+  const found = FRAMES.exec(text.trim());
+  if (found === null) return null;
+  const [hours, minutes, seconds, frames] = found.slice(1).map((part) => Number(part ?? 0)) as [
+    number,
+    number,
+    number,
+    number
+  ];
+  const perSecond = Math.round(rate);
+  if (minutes > 59 || seconds > 59 || frames >= perSecond) return null;
+  const drop = dropped(rate);
+  const inMinutes = hours * 60 + minutes;
+  if (seconds === 0 && frames < drop && minutes % 10 !== 0) return null;
+  const count = (inMinutes * 60 + seconds) * perSecond + frames - drop * (inMinutes - Math.floor(inMinutes / 10));
+  return Math.round((count * 1000) / rate);
+}
