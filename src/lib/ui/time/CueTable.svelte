@@ -1,10 +1,11 @@
 <script lang="ts">
   import { createVirtualizer } from '@tanstack/svelte-virtual';
-  import { untrack } from 'svelte';
+  import { onMount, untrack } from 'svelte';
   import { get } from 'svelte/store';
   import { checkTrack, type Finding } from '$lib/core/checks';
-  import { recue } from '$lib/core/cueing';
+  import { messageOf } from '$lib/core/message-of';
   import { cueSpeaker, lookUp, plainLines, readingSpeed, type Cue, type Track } from '$lib/core/track';
+  import { CueBreaker } from '$lib/client/breaking';
   import { useWorkspace } from '$lib/client/workspace.svelte';
 
   /** The cues read down a column: sorted, filtered, with the keys of the trellis. */
@@ -41,15 +42,19 @@
     }
     return byCue;
   });
-  /** Cues as breaking them anew would make them. */
-  const byRules: ReadonlySet<string> = $derived.by(() => {
-    if (filter !== 'byHand' && filter !== 'byRules') return new Set();
+  const breaker = new CueBreaker();
+  onMount(() => () => breaker.close());
+  const shape = (cue: Cue): string => `${cue.wordIds.join()} ${cue.lineStarts.join()}`;
+  /** Shapes of the cues as breaking them anew would make them. */
+  let shapes = $state.raw<ReadonlySet<string>>(new Set());
+  $effect(() => {
+    if (filter !== 'byHand' && filter !== 'byRules') return;
     const { drawn } = workspace;
     const unlocked: Track = { ...drawn, cues: drawn.cues.map((cue) => (cue.locked ? { ...cue, locked: false } : cue)) };
-    let minted = 0;
-    const shape = (cue: Cue): string => `${cue.wordIds.join()} ${cue.lineStarts.join()}`;
-    const made = new Set(recue(unlocked, drawn.rules, () => `made ${minted++}`).map(shape));
-    return new Set(drawn.cues.filter((cue) => made.has(shape(cue))).map((cue) => cue.id));
+    breaker.break(unlocked, drawn.rules).then(
+      (made) => made !== null && (shapes = new Set(made.map(shape))),
+      (error: unknown) => workspace.say(messageOf(error))
+    );
   });
   const isListed = (cue: Cue): boolean => {
     switch (filter) {
@@ -64,9 +69,9 @@
       case 'locked':
         return cue.locked;
       case 'byHand':
-        return !byRules.has(cue.id);
+        return !shapes.has(shape(cue));
       case 'byRules':
-        return byRules.has(cue.id);
+        return shapes.has(shape(cue));
     }
   };
   const listed: readonly Cue[] = $derived.by(() => {

@@ -1,10 +1,10 @@
 <script lang="ts">
   import { onMount } from 'svelte';
   import { checkTrack } from '$lib/core/checks';
-  import { recue } from '$lib/core/cueing';
   import { messageOf } from '$lib/core/message-of';
   import { charsPerSecond, SHIPPED_RULE_SETS, wordsPerMinute, type Rules, type RuleSet } from '$lib/core/track';
   import { api } from '$lib/client/api';
+  import { CueBreaker } from '$lib/client/breaking';
   import { useWorkspace } from '$lib/client/workspace.svelte';
   import NumberField from './NumberField.svelte';
   import { chosenScope, scopeName } from './scope';
@@ -16,13 +16,17 @@
   /** What is being set, before it is used. */
   let rules = $state.raw<Rules>(workspace.track.rules);
   let told = $state('');
+  const breaker = new CueBreaker();
 
   onMount(() => {
     api.ruleSets().then(
       (sets) => (own = sets),
       (error: unknown) => (told = `Your own sets cannot be read: ${messageOf(error)}`)
     );
-    return () => workspace.trial.leave();
+    return () => {
+      breaker.close();
+      workspace.trial.leave();
+    };
   });
 
   const same = (one: Rules, other: Rules): boolean => JSON.stringify(one) === JSON.stringify(other);
@@ -35,13 +39,14 @@
 
   const set = (change: Partial<Rules>): void => {
     rules = { ...rules, ...change };
-    if (workspace.trial.track !== null) breakAnew();
+    if (workspace.trial.track !== null) void breakAnew();
   };
 
-  function breakAnew(): void {
+  async function breakAnew(): Promise<void> {
     const before = session.track;
-    const scope = chosenScope(workspace);
-    const cues = recue(before, rules, () => crypto.randomUUID(), scope);
+    const cues = await breaker.break(before, rules, chosenScope(workspace));
+    if (cues === null) return;
+    if (session.track !== before) return void (told = 'The track has changed meanwhile: try it again.');
     workspace.trial.try([{ type: 'setCues', cues, rules }]);
     const tried = workspace.trial.track;
     if (tried === null) return void (told = 'The track cannot be broken anew.');
@@ -202,7 +207,7 @@
   </div>
   <div class="acts">
     <button class="act" disabled={isUsed} onclick={use}>{isUsed ? 'The track’s rules' : 'Use for this track'}</button>
-    <button class="act filled" onclick={breakAnew} data-testid="break-anew">Try breaking anew</button>
+    <button class="act filled" onclick={() => void breakAnew()} data-testid="break-anew">Try breaking anew</button>
   </div>
   <p class="soft">Breaks {scopeName(workspace)}; locked cues stay.</p>
   <form onsubmit={keep}>

@@ -1,0 +1,14 @@
+import { z } from 'zod';
+import { cueSchema, rulesSchema, trackSchema } from '$lib/core/track';
+
+export const askedSchema = z.object({
+  id: z.int(),
+  track: trackSchema,
+  rules: rulesSchema,
+  /** Left out: the whole track. */
+  cueIds: z.array(z.string()).optional()
+});
+export type Asked = z.infer<typeof askedSchema>;
+
+export const answerSchema = z.object({ id: z.int(), cues: z.array(cueSchema).readonly() });
+export type Answer = z.infer<typeof answerSchema>;
