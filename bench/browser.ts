@@ -109,35 +109,71 @@ const launch = (args: readonly string[]): Promise<Browser> =>
     args: ['--autoplay-policy=no-user-gesture-required', '--disable-background-networking', ...args]
   });
 
-/** What scrolling and playing ask of a frame, at 60 of them a second. */
+const scroll = async (page: Page): Promise<void> => {
+  await page.mouse.move(400, 400);
+  for (let step = 0; step < 60; step++) {
+    await page.mouse.wheel(0, 120);
+    await page.waitForTimeout(30);
+  }
+};
+
+/** An edge in hand, there and back. */
+async function dragEdge(page: Page): Promise<void> {
+  const box = (await page.locator('.trellis [data-part="end"]').nth(3).boundingBox())!;
+  const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  for (let step = 0; step < 60; step++) {
+    await page.mouse.move(x + 40 * Math.sin(step / 6), y);
+    await page.waitForTimeout(16);
+  }
+  await page.mouse.up();
+}
+
+/** What the trellis and the table ask of a frame, at 60 of them a second. */
 async function atDisplayRate(url: string): Promise<Row[]> {
   const browser = await launch([]);
-  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-  const cdp = await page.context().newCDPSession(page);
-  await cdp.send('Performance.enable');
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
   const rows: Row[] = [];
-  await page.goto(url);
-  await page.locator('.trellis .word').first().waitFor();
-  await page.getByText('Reading the sound').waitFor({ state: 'hidden' });
-  rows.push({
-    what: '2-hour track: script a frame while scrolling',
-    value: await scriptPerFrame(page, cdp, async () => {
-      await page.mouse.move(400, 400);
-      for (let step = 0; step < 60; step++) {
-        await page.mouse.wheel(0, 120);
-        await page.waitForTimeout(30);
-      }
-    }),
-    unit: 'ms',
-    budget: 8
-  });
-  await page.keyboard.press('Space');
-  rows.push({
-    what: '2-hour track: script a frame while playing',
-    value: await scriptPerFrame(page, cdp, () => page.waitForTimeout(4000)),
-    unit: 'ms',
-    budget: 8
-  });
+  const open = async (preferences: object): Promise<{ page: Page; cdp: CDPSession }> => {
+    const page = await context.newPage();
+    await page.addInitScript((kept) => localStorage.setItem('vinetap:preferences', kept), JSON.stringify(preferences));
+    const cdp = await context.newCDPSession(page);
+    await cdp.send('Performance.enable');
+    await page.goto(url);
+    await page.locator('.trellis .word, [aria-label="Cues as a table"] tr').first().waitFor();
+    await page.getByText('Reading the sound').waitFor({ state: 'hidden' });
+    return { page, cdp };
+  };
+  const measure = async (what: string, { page, cdp }: { page: Page; cdp: CDPSession }, work: () => Promise<unknown>) =>
+    rows.push({
+      what: `2-hour track: script a frame while ${what}`,
+      value: await scriptPerFrame(page, cdp, work),
+      unit: 'ms',
+      budget: 8
+    });
+
+  const plain = await open({});
+  await measure('scrolling', plain, () => scroll(plain.page));
+  await plain.page.keyboard.press('Space');
+  await measure('playing', plain, () => plain.page.waitForTimeout(4000));
+  await plain.page.keyboard.press('Space');
+  await measure('dragging an edge', plain, () => dragEdge(plain.page));
+  await plain.page.close();
+
+  const sounding = await open({ soundView: 'both' });
+  await measure('scrolling, with spectra', sounding, () => scroll(sounding.page));
+  await sounding.page.close();
+
+  const tried = await open({ timePanel: 'rules' });
+  await tried.page.getByLabel('Set').selectOption('Children');
+  await tried.page.getByTestId('break-anew').click();
+  await tried.page.getByTestId('trial').waitFor();
+  await measure('scrolling, all cues broken anew on trial', tried, () => scroll(tried.page));
+  await tried.page.close();
+
+  const listed = await open({ timeView: 'table' });
+  await measure('scrolling the table', listed, () => scroll(listed.page));
   await browser.close();
   return rows;
 }

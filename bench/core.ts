@@ -1,7 +1,9 @@
 /** Rows of the core: breaking and formats, timed in this process. */
 import { bestBreak, endsWith, partingCost, preparePassage, type CueBreak } from '../src/lib/core/cueing';
 import { formatSrt, formatWebVtt, parseSrt, parseWebVtt } from '../src/lib/core/formats';
+import { compareCuts } from '../src/lib/core/cuts';
 import { estimateSync } from '../src/lib/core/sync';
+import { cutSound, joinSounds, makeTalkSound, soundOf, worn } from '../src/lib/core/testing/made-sound';
 import { makeSpokenTalk } from '../src/lib/core/testing/any-talk';
 import { HOUSE_RULES, makeCue, makeTrack, type Track, type Word } from '../src/lib/core/track';
 import { breakGreedily } from './greedy';
@@ -68,6 +70,42 @@ function syncRows(): Row[] {
   });
 }
 
+/** Half an hour of made-up sound, cut up and put together otherwise with noise over it, and found again. */
+function cutRows(): Row[] {
+  const MINUTES = 30;
+  const old = makeTalkSound(MINUTES * 60_000, 11);
+  const fresh = makeTalkSound(20_000, 12);
+  // Minutes of the old sound; every fourth piece is followed by 20 s of something else.
+  const pieces = [0, 3, 1, 5, 7, 8, 12, 10, 14, 18, 20, 21, 25, 24].map((minute) => [minute, minute + 0.9] as const);
+  const parts = pieces.flatMap(([from, to], at) => [
+    cutSound(old, from * 60_000, to * 60_000),
+    ...(at % 4 === 3 ? [fresh] : [])
+  ]);
+  let newMs = 0;
+  const truth = pieces.map(([from], at) => {
+    const one = { newMs, oldMs: from * 60_000 };
+    newMs += 54_000 + (at % 4 === 3 ? 20_000 : 0);
+    return one;
+  });
+  const edited = worn(joinSounds(...parts), 13);
+  const from = performance.now();
+  const { shared } = compareCuts(soundOf(old), soundOf(edited));
+  const tookMs = performance.now() - from;
+  const off = truth.flatMap(({ newMs: wantedMs, oldMs }) => {
+    const found = shared.find((one) => Math.abs(one.newMs - wantedMs) < 500 && Math.abs(one.oldMs - oldMs) < 500);
+    return found === undefined ? [] : [Math.abs(found.newMs - wantedMs), Math.abs(found.oldMs - oldMs)];
+  });
+  return [
+    {
+      what: `a new cut of ${MINUTES} min in ${truth.length} pieces, 20 dB of noise: pieces found`,
+      value: off.length / 2,
+      unit: ''
+    },
+    { what: 'the same: borders off on average', value: off.reduce((sum, ms) => sum + ms, 0) / off.length, unit: 'ms' },
+    { what: 'the same: found in', value: tookMs, unit: 'ms' }
+  ];
+}
+
 const SETTING = { rules: HOUSE_RULES, language: 'en', speakers: [] };
 
 export function coreRows(): Row[] {
@@ -106,6 +144,7 @@ export function coreRows(): Row[] {
       value: `${share(optimal, breathes)} / ${share(greedy, breathes)}`
     },
     ...syncRows(),
+    ...cutRows(),
     { what: 'writing 10,000 cues of SRT', value: time(() => formatSrt(big)), unit: 'ms', budget: 60 },
     { what: 'reading 10,000 cues of SRT', value: time(() => parseSrt(files.srt)), unit: 'ms', budget: 60 },
     { what: 'writing 10,000 cues of WebVTT', value: time(() => formatWebVtt(big)), unit: 'ms', budget: 60 },

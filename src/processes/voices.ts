@@ -2,7 +2,8 @@
 import { open } from 'node:fs/promises';
 import { parentPort, workerData } from 'node:worker_threads';
 import { z } from 'zod';
-import { SAMPLES_A_MS, tellVoices, voiceOf, type VoiceSums } from '$lib/core/speakers';
+import { SAMPLES_A_MS } from '$lib/core/audio';
+import { tellVoices, voiceOf, type VoiceSums } from '$lib/core/speakers';
 
 const asked = z
   .object({

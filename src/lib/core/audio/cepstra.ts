@@ -2,6 +2,8 @@
 import { transform } from './fft';
 
 export const CEPSTRA_RATE_HZ = 16_000;
+/** Of sound as it is decoded: of that rate. */
+export const SAMPLES_A_MS = CEPSTRA_RATE_HZ / 1000;
 /** A frame begins every 10 ms and is 25 ms long. */
 export const FRAME_STEP = 160;
 const FRAME_SAMPLES = 400;

@@ -1,3 +1,4 @@
+export { SAMPLES_A_MS } from './cepstra';
 export { compand, expand, LEVEL_BUCKET_MS, LEVEL_BYTES, LevelMeter, levelsBetween, quietStretches } from './levels';
 export { downsampled, upsampled } from './resample';
 export { findSounds, SOUND_PALETTE } from './sounds';

@@ -1,8 +1,9 @@
 /** A new cut of a recording laid beside the old one by its sound. */
+import { SAMPLES_A_MS } from '../audio';
 import { clamp, type Ms, type Span } from '../time';
 import { fingerprintsOf, STEP } from './fingerprint';
 import { matchFingerprints } from './match';
-import { readPadded, SAMPLES_A_MS, type Sound } from './sound';
+import { readPadded, type Sound } from './sound';
 
 /** A stretch that is in both cuts: it begins at `newMs` in the new one and at `oldMs` in the old one. */
 export interface SharedStretch {

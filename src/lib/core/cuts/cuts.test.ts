@@ -1,53 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { carryOver, compareCuts, SAMPLES_A_MS, type CutComparison, type SharedStretch, type Sound } from '.';
+import { SAMPLES_A_MS } from '../audio';
+import { carryOver, compareCuts, type CutComparison, type SharedStretch } from '.';
 import type { Span } from '../time';
 import { anyTrack } from '../testing/any-track';
-import { numbers } from '../testing/any-talk';
+import { cutSound, joinSounds, makeTalkSound, soundOf, worn } from '../testing/made-sound';
 import { findBrokenInvariant, joinWords, makeCue, makeTrack, makeWord, shownWords, type Track } from '../track';
-
-const soundOf = (samples: Int16Array): Sound => ({
-  length: samples.length,
-  read: (from, count) => samples.subarray(from, from + count)
-});
-
-/** Something like talk: breath through a throat that changes with each syllable; another one for another seed. */
-function makeTalk(lengthMs: number, seed: number): Int16Array {
-  const random = numbers(seed);
-  const samples = new Int16Array(lengthMs * SAMPLES_A_MS);
-  for (let from = 0; from < samples.length;) {
-    const count = Math.round((90 + random() * 220) * SAMPLES_A_MS);
-    const turn = 2 * Math.cos((2 * Math.PI * (300 + random() * 2200)) / 16_000);
-    const loudness = random() < 0.15 ? 5 : 400 + random() * 1600;
-    let before = 0;
-    let last = 0;
-    for (let at = 0; at < count && from + at < samples.length; at++) {
-      const now = (random() - 0.5) * loudness + 0.95 * turn * last - 0.9 * before;
-      before = last;
-      last = now;
-      samples[from + at] = now * Math.sin((Math.PI * at) / count);
-    }
-    from += count;
-  }
-  return samples;
-}
-
-const cut = (sound: Int16Array, fromMs: number, toMs: number): Int16Array =>
-  sound.subarray(fromMs * SAMPLES_A_MS, toMs * SAMPLES_A_MS);
-function joinSounds(...parts: readonly Int16Array[]): Int16Array {
-  const whole = new Int16Array(parts.reduce((sum, part) => sum + part.length, 0));
-  let at = 0;
-  for (const part of parts) {
-    whole.set(part, at);
-    at += part.length;
-  }
-  return whole;
-}
-/** Quieter, with noise over it, a little later by parts of a frame. */
-function worn(sound: Int16Array, seed: number): Int16Array {
-  const random = numbers(seed);
-  return sound.map((sample) => sample * 0.55 + (random() - 0.5) * 300);
-}
 
 function expectNear(found: readonly object[], wanted: readonly object[]): void {
   expect(found).toHaveLength(wanted.length);
@@ -60,7 +18,7 @@ function expectNear(found: readonly object[], wanted: readonly object[]): void {
     }
 }
 
-const old = makeTalk(60_000, 1);
+const old = makeTalkSound(60_000, 1);
 
 describe('a new cut laid beside the old one', () => {
   test('the same sound is kept whole', () => {
@@ -72,10 +30,16 @@ describe('a new cut laid beside the old one', () => {
   });
 
   test.each(['clean', 'worn'])('taken out, put in, moved and used twice, %s', (how) => {
-    const fresh = makeTalk(7000, 2);
+    const fresh = makeTalkSound(7000, 2);
     const edited = joinSounds(
-      ...[cut(old, 30_000, 34_000), cut(old, 0, 12_000), fresh, cut(old, 20_000, 40_000), cut(old, 50_000, 60_000)],
-      cut(old, 41_000, 49_000)
+      ...[
+        cutSound(old, 30_000, 34_000),
+        cutSound(old, 0, 12_000),
+        fresh,
+        cutSound(old, 20_000, 40_000),
+        cutSound(old, 50_000, 60_000)
+      ],
+      cutSound(old, 41_000, 49_000)
     );
     const { shared, removed, added } = compareCuts(soundOf(old), soundOf(how === 'clean' ? edited : worn(edited, 3)));
     expectNear(shared, [
@@ -94,7 +58,7 @@ describe('a new cut laid beside the old one', () => {
   });
 
   test('sounds that share nothing are all removed and all new; so are silences of another length, and no sound', () => {
-    const other = makeTalk(20_000, 9);
+    const other = makeTalkSound(20_000, 9);
     expect(compareCuts(soundOf(old), soundOf(other))).toEqual({
       shared: [],
       removed: [{ startMs: 0, endMs: 60_000 }],
@@ -108,7 +72,7 @@ describe('a new cut laid beside the old one', () => {
     fc.assert(
       fc.property(fc.array(fc.integer({ min: 3, max: 57 }), { minLength: 2, maxLength: 2 }), (seconds) => {
         const [from, to] = seconds.map((second) => second * 1000).sort((a, b) => a - b) as [number, number];
-        const edited = joinSounds(cut(old, 0, from), cut(old, to, 60_000));
+        const edited = joinSounds(cutSound(old, 0, from), cutSound(old, to, 60_000));
         const { shared, removed, added } = compareCuts(soundOf(old), soundOf(edited));
         const length = (spans: readonly Span[]): number => spans.reduce((sum, one) => sum + one.endMs - one.startMs, 0);
         const sharedMs = shared.reduce((sum, one) => sum + one.lengthMs, 0);

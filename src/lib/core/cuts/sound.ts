@@ -6,8 +6,6 @@ export interface Sound {
   read(from: number, count: number): Int16Array;
 }
 
-export const SAMPLES_A_MS = 16;
-
 /** `count` samples from a place that may lie before the sound or behind it: silence there. */
 export function readPadded(sound: Sound, from: number, count: number): Int16Array {
   const first = Math.max(0, from);

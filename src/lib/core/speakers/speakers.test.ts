@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { makeWord } from '../track';
-import { assignVoices, SAMPLES_A_MS, speakersOf, tellVoices, voiceOf, voiceStretches, type VoiceSums } from '.';
+import { SAMPLES_A_MS } from '../audio';
+import { assignVoices, speakersOf, tellVoices, voiceOf, voiceStretches, type VoiceSums } from '.';
 
 /** A second and a half of a voice: pulses at its pitch through two resonances, which wander as vowels do. */
 function voice(pitchHz: number, stretch: number, seed: number): Int16Array {

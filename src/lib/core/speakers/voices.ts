@@ -2,7 +2,7 @@
  * Who speaks when: stretches of speech are told apart by the Gaussians of their cepstra and pitch, and joined while the
  * Bayesian information criterion holds them for one voice (Chen and Gopalakrishnan 1998).
  */
-import { CEPSTRA, CEPSTRA_RATE_HZ, CepstralAnalyser, FRAME_STEP, logPitch } from '../audio/cepstra';
+import { CEPSTRA, CepstralAnalyser, FRAME_STEP, logPitch } from '../audio/cepstra';
 import type { Span } from '../time';
 
 const SIZE = CEPSTRA + 1;
@@ -230,5 +230,3 @@ export function voiceStretches(regions: readonly Span[]): Span[] {
     }));
   });
 }
-
-export const SAMPLES_A_MS = CEPSTRA_RATE_HZ / 1000;
