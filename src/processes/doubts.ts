@@ -49,7 +49,7 @@ async function find({ id, track, terms }: ToFinder): Promise<void> {
   const { pronouncer, speller, spelled, suggested } = knownOf(track.language);
   const texts = [
     ...terms.flatMap((term) => [term.text, term.soundsLike ?? '']),
-    ...track.words.map((word) => word.text)
+    ...track.words.flatMap((word) => [word.text, ...word.alternatives])
   ];
   // Nothing has to be said where nothing is expected.
   const pronounce = await pronouncer.of(terms.length === 0 ? new Set() : new Set(texts.flatMap(spokenForms)));

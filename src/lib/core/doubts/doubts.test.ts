@@ -59,6 +59,18 @@ describe('sounds', () => {
 });
 
 describe('near-misses', () => {
+  test('what else was heard of a word counts, until the word is put right', () => {
+    const near = (more: Partial<Word>) =>
+      findNearMisses(
+        trackOf('the something ash', (at) => (at === 1 ? { confidence: 0.2, ...more } : { confidence: 0.5 })).words,
+        termsOf('Tobin Ashe'),
+        pronounce
+      ).map(({ from, count, term }) => [from, count, term.text]);
+    expect(near({})).toEqual([]);
+    expect(near({ alternatives: ['tobin'] })).toEqual([[1, 2, 'Tobin Ashe']]);
+    expect(near({ alternatives: ['tobin'], correctedAt: 5 })).toEqual([]);
+  });
+
   test('are found whatever was written, over as many words as it took', () => {
     const { words } = trackOf('something is the escape meant. It is the palace toe been ash', (at) => ({
       confidence: at > 1 ? 0.4 : 0.9

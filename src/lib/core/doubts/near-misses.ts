@@ -21,10 +21,10 @@ export type Pronounce = (form: string) => readonly string[];
 
 /**
  * What is farther away was not meant: short terms sound like much else, and a recogniser that is sure of other words is
- * believed a little. Fitted (logistic regression) to what a recogniser made of 55 names in five talks; how it does on
- * others is in docs/bench.md.
+ * believed a little. Fitted (logistic regression) to what a recogniser made of 55 names in five talks, and `most` set
+ * anew on a sixth when what else was heard of a word came in; how it does on others is in docs/bench.md.
  */
-const FARTHEST = { most: 0.728, byPhone: 0.62, bySure: 0.14 };
+const FARTHEST = { most: 0.7, byPhone: 0.62, bySure: 0.14 };
 /** So near it is offered wherever it stands. */
 const SURELY_NEAR = 0.35;
 /** Of what is less near, the nearest of each term: so many, and one more for as many words. */
@@ -33,14 +33,12 @@ const LESS_NEAR = { atLeast: 3, oneMoreForWords: 1500 };
 const MORE_WORDS = 3;
 /** Shorter ones sound like too much. */
 const LEAST_PHONES = 3;
+/** What it costs that a word was heard otherwise than it stands, as the weights of phones are counted. */
+const OTHER_WAY_COST = 0.4;
+const MOST_OTHER_WAYS = 4;
 
-interface Stream {
-  readonly phones: Uint8Array;
-  /** For each phone, the index of its word. */
-  readonly wordOf: Int32Array;
-  readonly starts: Uint8Array;
-  readonly ends: Uint8Array;
-}
+/** The ways in which each word may have been said, as numbers of phones: as it stands first, then what else was heard. */
+type Ways = readonly (readonly Uint8Array[])[];
 
 const NONE = 255;
 const FAR = 1e6;
@@ -58,8 +56,8 @@ export function findNearMisses(words: readonly Word[], terms: readonly Term[], p
     }
     return number;
   };
-  const stream = streamOf(words, pronounce, numberOf);
-  const found = terms.flatMap((term) => candidatesFor(term, words, stream, { names, pronounce }));
+  const ways = waysOf(words, pronounce, numberOf);
+  const found = terms.flatMap((term) => candidatesFor(term, words, ways, { names, pronounce }));
   // What stands as it should keeps its words from being taken for another term, or for itself and a neighbour.
   const apart = withoutOverlaps(found).filter(({ isRight }) => !isRight);
   return nearestOfEach(apart, words.length).map(({ from, count, term, distance }) => ({ from, count, term, distance }));
@@ -74,14 +72,14 @@ interface CandidateRun extends NearMiss {
 function candidatesFor(
   term: Term,
   words: readonly Word[],
-  stream: Stream,
+  ways: Ways,
   { names, pronounce }: { readonly names: readonly string[]; readonly pronounce: Pronounce }
 ): CandidateRun[] {
   const phones = spokenForms(term.soundsLike ?? term.text).flatMap((form) => [...pronounce(form)]);
   if (phones.length < LEAST_PHONES) return [];
   const weight = phones.reduce((sum, phone) => sum + phoneWeight(phone), 0);
   const mostWords = spokenForms(term.text).length + MORE_WORDS;
-  return runsLike(stream, phones, names, mostWords).flatMap(({ from, to, cost }) => {
+  return runsLike(ways, phones, names, mostWords).flatMap(({ from, to, cost }) => {
     const run = words.slice(from, to);
     const isRight = run.map((word) => bareTerm(word.text)).join(' ') === bareTerm(term.text);
     const confidence = run.reduce((sum, word) => sum + (word.confidence ?? 1), 0) / run.length;
@@ -115,84 +113,105 @@ const bareTerm = (text: string): string => text.replace(/^[^\p{L}\p{N}]+|[^\p{L}
 const farthest = (phones: number, confidence: number): number =>
   FARTHEST.most - FARTHEST.byPhone / phones - FARTHEST.bySure * confidence;
 
-function streamOf(words: readonly Word[], pronounce: Pronounce, numberOf: (phone: string) => number): Stream {
-  const said = words.map((word) =>
-    word.kind === 'speech' && word.shown ? spokenForms(word.text).flatMap((form) => [...pronounce(form)]) : []
-  );
-  const length = said.reduce((sum, phones) => sum + phones.length, 0);
-  const stream = {
-    phones: new Uint8Array(length),
-    wordOf: new Int32Array(length),
-    starts: new Uint8Array(length),
-    ends: new Uint8Array(length)
-  };
-  let at = 0;
-  said.forEach((phones, word) => {
-    if (phones.length === 0) return;
-    stream.starts[at] = 1;
-    for (const phone of phones) {
-      stream.phones[at] = Math.min(NONE, numberOf(phone));
-      stream.wordOf[at++] = word;
-    }
-    stream.ends[at - 1] = 1;
+function waysOf(words: readonly Word[], pronounce: Pronounce, numberOf: (phone: string) => number): Ways {
+  const phonesOf = (text: string): Uint8Array =>
+    Uint8Array.from(
+      spokenForms(text).flatMap((form) => [...pronounce(form)]),
+      (phone) => Math.min(NONE, numberOf(phone))
+    );
+  return words.map((word) => {
+    if (word.kind !== 'speech' || !word.shown) return [];
+    // Others than the word itself mean nothing once it was put right.
+    const texts = [word.text, ...(word.correctedAt === null ? word.alternatives.slice(0, MOST_OTHER_WAYS) : [])];
+    const own = texts.map(phonesOf).filter((phones) => phones.length > 0);
+    return own.filter((phones, at) => own.findIndex((other) => other.join() === phones.join()) === at);
   });
-  return stream;
 }
+
+/** For each prefix of a term, the least cost of a run that ends here, and the word that the run began with. */
+interface Column {
+  readonly costs: Float64Array;
+  readonly froms: Int32Array;
+}
+const columnOf = (rows: number): Column => ({
+  costs: new Float64Array(rows + 1).fill(FAR),
+  froms: new Int32Array(rows + 1)
+});
 
 /** Runs of whole words that cost no more than the farthest, each the best of those that end where it does. */
 function runsLike(
-  stream: Stream,
+  ways: Ways,
   term: readonly string[],
   names: readonly string[],
   mostWords: number
 ): { readonly from: number; readonly to: number; readonly cost: number }[] {
   const rows = term.length;
-  const substitution = term.map((phone) => Float64Array.from(names, (name) => phoneDistance(phone, name)));
+  const substitution = names.map((name) => Float64Array.from(term, (phone) => phoneDistance(phone, name)));
   const deletion = Float64Array.from(term, phoneWeight);
   const insertion = Float64Array.from(names, phoneWeight);
   const limit = deletion.reduce((sum, weight) => sum + weight, 0) * farthest(rows, 0);
-  // A column holds, for each prefix of the term, the least cost of a run that ends here, and where that began.
-  const costs = new Float64Array(rows + 1).fill(FAR);
-  const froms = new Int32Array(rows + 1);
+  let here = columnOf(rows);
+  let next = columnOf(rows);
+  const way = columnOf(rows);
   const found: { from: number; to: number; cost: number }[] = [];
-  for (let at = 0; at < stream.phones.length; at++) {
-    const phone = stream.phones[at]!;
-    if (stream.starts[at] === 1) {
-      // A run may begin here, also one that leaves out the term's first sounds.
-      let skipped = 0;
-      for (let row = 0; row < rows; row++) {
-        if (skipped < costs[row]!) {
-          costs[row] = skipped;
-          froms[row] = at;
-        }
-        skipped += deletion[row]!;
+  ways.forEach((ofWord, word) => {
+    if (ofWord.length === 0) return;
+    begin(here, word, deletion);
+    next.costs.fill(FAR);
+    for (let rank = 0; rank < ofWord.length; rank++) {
+      const phones = ofWord[rank]!;
+      way.costs.set(here.costs);
+      way.froms.set(here.froms);
+      for (const phone of phones) goOn(way, substitution[phone]!, deletion, insertion[phone]!);
+      const unsure = rank === 0 ? 0 : OTHER_WAY_COST;
+      for (let row = 0; row <= rows; row++) {
+        if (way.costs[row]! + unsure >= next.costs[row]!) continue;
+        next.costs[row] = way.costs[row]! + unsure;
+        next.froms[row] = way.froms[row]!;
       }
     }
-    let [diagonal, diagonalFrom] = [costs[0]!, froms[0]!];
-    costs[0] = Math.min(costs[0]! + insertion[phone]!, FAR);
-    for (let row = 1; row <= rows; row++) {
-      const before = costs[row]!;
-      const beforeFrom = froms[row]!;
-      let cost = diagonal + substitution[row - 1]![phone]!;
-      let from = diagonalFrom;
-      if (before + insertion[phone]! < cost) {
-        cost = before + insertion[phone]!;
-        from = beforeFrom;
-      }
-      if (costs[row - 1]! + deletion[row - 1]! < cost) {
-        cost = costs[row - 1]! + deletion[row - 1]!;
-        from = froms[row - 1]!;
-      }
-      [diagonal, diagonalFrom] = [before, beforeFrom];
-      costs[row] = cost;
-      froms[row] = from;
-    }
-    if (stream.ends[at] === 1 && costs[rows]! <= limit) {
-      const [fromWord, toWord] = [stream.wordOf[froms[rows]!]!, stream.wordOf[at]! + 1];
-      if (toWord - fromWord <= mostWords) found.push({ from: fromWord, to: toWord, cost: costs[rows]! });
-    }
-  }
+    [here, next] = [next, here];
+    const [from, cost] = [here.froms[rows]!, here.costs[rows]!];
+    if (cost <= limit && word + 1 - from <= mostWords) found.push({ from, to: word + 1, cost });
+  });
   return found;
+}
+
+/** A run may begin at a word, also one that leaves out the term's first sounds. */
+function begin({ costs, froms }: Column, word: number, deletion: Float64Array): void {
+  let skipped = 0;
+  for (let row = 0; row < deletion.length; row++) {
+    if (skipped < costs[row]!) {
+      costs[row] = skipped;
+      froms[row] = word;
+    }
+    skipped += deletion[row]!;
+  }
+}
+
+/** One phone more is heard. `substitution`: what it costs instead of each of the term's. */
+function goOn({ costs, froms }: Column, substitution: Float64Array, deletion: Float64Array, insertion: number): void {
+  let diagonal = costs[0]!;
+  let diagonalFrom = froms[0]!;
+  costs[0] = Math.min(diagonal + insertion, FAR);
+  for (let row = 0; row < deletion.length; row++) {
+    const before = costs[row + 1]!;
+    const beforeFrom = froms[row + 1]!;
+    let cost = diagonal + substitution[row]!;
+    let from = diagonalFrom;
+    if (before + insertion < cost) {
+      cost = before + insertion;
+      from = beforeFrom;
+    }
+    if (costs[row]! + deletion[row]! < cost) {
+      cost = costs[row]! + deletion[row]!;
+      from = froms[row]!;
+    }
+    diagonal = before;
+    diagonalFrom = beforeFrom;
+    costs[row + 1] = cost;
+    froms[row + 1] = from;
+  }
 }
 
 /** The nearest first; what overlaps one that is taken goes. */
