@@ -237,7 +237,7 @@ export class App {
   ): Promise<void> {
     if (cutOf === null || isCompared) return;
     // Prepared one after the other: the earlier one is ready, or never will be.
-    if (this.getRecording(cutOf).state !== 'ready')
+    if (this.recordings.find(cutOf)?.state !== 'ready')
       throw new ApiProblem(409, 'cut_not_ready', 'The cut before this one is not prepared; prepare it and try again.');
     await compareWithCut(this.files, id, cutOf, { signal, onProgress });
     this.recordings.setCompared(id);

@@ -2,7 +2,7 @@
   import { onMount } from 'svelte';
   import { formatClock, type Span } from '$lib/core/time';
   import { messageOf } from '$lib/core/message-of';
-  import { api, type Cut, type Recording } from '$lib/client/api';
+  import { api, ServerProblem, type Cut, type Recording } from '$lib/client/api';
   import { languageName } from '$lib/client/languages';
 
   /** The cut before this recording: what of it is here, and its tracks to take over. */
@@ -27,7 +27,8 @@
       earlier = await api.recording(recording.cutOf ?? '');
       cut = await api.cut(recording.id);
     } catch (error) {
-      failure = messageOf(error);
+      const isInBin = error instanceof ServerProblem && error.code === 'unknown_recording';
+      failure = isInBin ? 'The cut before is in the bin: bring it back to take its tracks over.' : messageOf(error);
     }
   }
 
