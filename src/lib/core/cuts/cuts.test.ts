@@ -81,7 +81,7 @@ describe('a new cut laid beside the old one', () => {
         expect(Math.abs(length(removed) - (to - from))).toBeLessThan(120);
         expect(shared.every(({ state }) => state === 'kept')).toBe(true);
       }),
-      { numRuns: 6 }
+      { numRuns: 4 }
     );
   });
 });
