@@ -271,7 +271,7 @@
   }
   .times {
     display: grid;
-    grid-template-columns: 1fr 1fr 1fr;
+    grid-template-columns: minmax(0, 1.3fr) minmax(0, 1.3fr) minmax(0, 0.7fr);
     gap: 8px;
   }
   .times label {
@@ -281,13 +281,13 @@
   .times input {
     display: block;
     width: 100%;
-    margin-left: -6px;
-    padding: 0 5px;
+    margin-left: -3px;
+    padding: 0 2px;
     border: 1px solid transparent;
     border-radius: 4px;
     background: transparent;
     color: var(--ink);
-    font-size: 17px;
+    font-size: 15px;
   }
   .times input:hover {
     border-color: var(--rule);

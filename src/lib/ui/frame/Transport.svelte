@@ -77,6 +77,7 @@
   }
   .play {
     display: grid;
+    flex: none;
     place-items: center;
     width: 36px;
     height: 36px;
@@ -86,6 +87,7 @@
     cursor: pointer;
   }
   .times {
+    flex: none;
     min-width: 176px;
     font-size: 14px;
     white-space: nowrap;
@@ -129,5 +131,11 @@
   }
   .end {
     margin-left: auto;
+  }
+  @media (max-width: 1150px) {
+    footer {
+      gap: 10px;
+      padding: 0 12px;
+    }
   }
 </style>
