@@ -29,6 +29,7 @@ function makeNewCut(): string {
 }
 
 test('a new cut comes in, captions go over to it, and what changed is gone through by keys', async ({ page }) => {
+  test.setTimeout(300_000);
   watchConsole(page);
   await page.goto(demo.url);
   const chooser = page.waitForEvent('filechooser');
@@ -38,7 +39,10 @@ test('a new cut comes in, captions go over to it, and what changed is gone throu
   await page.getByRole('link', { name: 'Take tracks over' }).click();
 
   const takeOver = page.getByRole('button', { name: /Take over English captions/ });
-  await expect(page.getByRole('list', { name: 'This recording, from its start' }).getByRole('listitem')).toHaveCount(3);
+  await expect(page.getByRole('list', { name: 'This recording, from its start' }).getByRole('listitem')).toHaveCount(
+    3,
+    { timeout: 90_000 }
+  );
   await checkAccessible(page);
   await takeOver.click();
   await page.getByRole('link', { name: /Look over \d+ places/ }).click();
