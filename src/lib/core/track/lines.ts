@@ -29,11 +29,11 @@ export const lineWords = (track: Track, cue: Cue): Lines => signedLines(track, c
 export function signedLines(track: Pick<Track, 'rules' | 'speakers'>, cue: Cue, words: readonly Word[]): Lines {
   const turns = turnsOf(words);
   if (turns.length < 2) return partLines(cue, words);
-  const beginning = new Map(turns.map((word) => [word.id, signOf(track, word)]));
+  const beginning = new Map(turns.map((word) => [word.id, word]));
   const lines = cutBefore(words, new Set([...cue.lineStarts, ...beginning.keys()]));
   return lines.map(([first, ...rest]) => {
-    const sign = beginning.get(first!.id);
-    return sign === undefined ? [first!, ...rest] : [signed(first!, sign), ...rest];
+    const turn = beginning.get(first!.id);
+    return turn === undefined ? [first!, ...rest] : [signed(turn, signOf(track, turn)), ...rest];
   });
 }
 
