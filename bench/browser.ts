@@ -117,17 +117,21 @@ const scroll = async (page: Page): Promise<void> => {
   }
 };
 
-/** An edge in hand, there and back. */
+/** An edge in the middle of the view in hand, there and back. */
 async function dragEdge(page: Page): Promise<void> {
-  const box = (await page.locator('.trellis [data-part="end"]').nth(3).boundingBox())!;
-  const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
-  await page.mouse.move(x, y);
+  const edges = await page.locator('.trellis [data-part="end"]').all();
+  const boxes = await Promise.all(edges.map((edge) => edge.boundingBox()));
+  const at = boxes.findIndex((box) => box !== null && box.y > 250 && box.y < 600 && box.x > 200 && box.x < 700);
+  const { x, y, height } = boxes[at]!;
+  await page.mouse.move(x + 2, y + height / 2);
   await page.mouse.down();
   for (let step = 0; step < 60; step++) {
-    await page.mouse.move(x + 40 * Math.sin(step / 6), y);
+    await page.mouse.move(x + 2 - 40 * Math.sin(step / 6), y + height / 2);
     await page.waitForTimeout(16);
   }
+  const moved = await edges[at]!.boundingBox();
   await page.mouse.up();
+  if (moved === null || Math.abs(moved.x - x) < 4) throw new Error('the edge did not follow the hand');
 }
 
 /** What the trellis and the table ask of a frame, at 60 of them a second. */
