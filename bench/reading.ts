@@ -10,17 +10,7 @@ import { recue } from '../src/lib/core/cueing';
 import { HOUSE_RULES, makeTrack } from '../src/lib/core/track';
 import { formatSrt } from '../src/lib/core/formats';
 import { correctByKeys } from '../e2e/correcting';
-import {
-  ask,
-  jobEnd,
-  send,
-  speech,
-  startServer,
-  tone,
-  upload,
-  uploadMapped,
-  type Server
-} from '../tests/server/harness';
+import { ask, jobEnd, send, speech, startServer, tone, uploadMapped, type Server } from '../tests/server/harness';
 import { makeTalk } from './material';
 import { MORE_NAMES_TALKS, NAMES_TALK } from './names';
 import type { Row } from './table';
@@ -112,11 +102,12 @@ async function longRows(server: Server): Promise<Row[]> {
   let minted = 0;
   const mint = (): string => `m${minted++}`;
   const track = { ...bare, cues: recue(bare, HOUSE_RULES, mint) };
-  const { body } = await upload(server, 'long.wav', tone(5));
-  const imported = await send(server, `/api/recordings/${body.recording.id}/tracks`, {
+  // Nothing else goes on beside it.
+  const recordingId = await uploadMapped(server, 'long.wav', tone(5));
+  const imported = await send(server, `/api/recordings/${recordingId}/tracks`, {
     ...{ format: 'srt', language: 'en', content: formatSrt(track) }
   });
-  await putTerms(server, body.recording.id, ['Tobin Ashe', 'escapement', 'Merrowby', 'Ines Calder', 'going train']);
+  await putTerms(server, recordingId, ['Tobin Ashe', 'escapement', 'Merrowby', 'Ines Calder', 'going train']);
   const timed = async (work: () => unknown): Promise<number> => {
     const from = performance.now();
     await work();

@@ -43,7 +43,7 @@ const remembered =
   };
 
 /** A suggestion takes the library up to a tenth of a second: the rest come when it is asked the next time. */
-const SUGGESTING_MS = 700;
+const SUGGESTING_MS = 300;
 
 async function find({ id, track, terms }: ToFinder): Promise<void> {
   const { pronouncer, speller, spelled, suggested } = knownOf(track.language);

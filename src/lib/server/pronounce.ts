@@ -33,14 +33,16 @@ export async function pronounceSpelling(
   return said;
 }
 
-/** The first way to say each word of the general dictionary; empty where the recogniser is not on this machine. */
-async function readPronunciations(): Promise<Map<string, Phones>> {
+/**
+ * The first way to say each word of the general dictionary, as it stands there: few of its words are ever asked for.
+ * Empty where the recogniser is not on this machine.
+ */
+async function readDictionary(): Promise<ReadonlyMap<string, string>> {
   const dictionary = await readFile(DICTIONARY, 'utf8').catch(() => '');
-  const known = new Map<string, Phones>();
+  const known = new Map<string, string>();
   for (const line of dictionary.split('\n')) {
     const space = line.indexOf(' ');
-    if (space > 0 && !line.slice(0, space).endsWith(')'))
-      known.set(line.slice(0, space), line.slice(space + 1).split(' '));
+    if (space > 0 && line[space - 1] !== ')') known.set(line.slice(0, space), line.slice(space + 1));
   }
   return known;
 }
@@ -48,17 +50,23 @@ async function readPronunciations(): Promise<Map<string, Phones>> {
 /** Remembers how words of one language are said; forms are those of `spokenForms`. */
 export class Pronouncer {
   readonly #voice: string;
-  readonly #known: Promise<Map<string, Phones>>;
+  readonly #dictionary: Promise<ReadonlyMap<string, string>>;
+  readonly #known = new Map<string, Phones>();
 
   constructor(language: string) {
     const isEnglish = isSameLanguage(language, 'en');
     this.#voice = isEnglish ? 'en-us' : language.toLowerCase().split('-')[0]!;
-    this.#known = isEnglish ? readPronunciations() : Promise.resolve(new Map<string, Phones>());
+    this.#dictionary = isEnglish ? readDictionary() : Promise.resolve(new Map<string, string>());
   }
 
   /** How each of the forms is said; asks the synthesiser once for all that are new. */
   async of(forms: ReadonlySet<string>): Promise<(form: string) => Phones> {
-    const known = await this.#known;
+    const known = this.#known;
+    const dictionary = await this.#dictionary;
+    for (const form of forms) {
+      const phones = dictionary.get(form);
+      if (phones !== undefined && !known.has(form)) known.set(form, phones.split(' '));
+    }
     const unknown = [...forms].filter((form) => !known.has(form));
     for (const [form, phones] of await pronounceSpelling(unknown, this.#voice)) known.set(form, phones);
     return (form) => known.get(form) ?? [];
