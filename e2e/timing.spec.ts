@@ -134,3 +134,24 @@ test('several cues are moved together, with what follows or without; one is draw
   await expect(table).toContainText(/least is|limit is/);
   await checkAccessible(page);
 });
+
+test('sounds that no caption tells of are gone through, and become cues by a number', async ({ page }) => {
+  const before = await cuesOf(demo.interview.trackId);
+  await open(page);
+  await page.getByTestId('trellis').focus();
+  await page.keyboard.press('Shift+B');
+  const asked = page.getByRole('region', { name: 'What is the sound?' });
+  await expect(asked).toBeVisible();
+  await checkAccessible(page);
+  await page.getByTestId('trellis').focus();
+  await page.keyboard.press('2');
+  await saved(page);
+  const after = await cuesOf(demo.interview.trackId);
+  const added = after.filter(({ id }) => !before.some((cue) => cue.id === id));
+  expect(added.map(({ lines }) => lines)).toEqual([['[bell strikes]']]);
+  await page.keyboard.press('Escape');
+  await expect(asked).toHaveCount(0);
+  await page.keyboard.press('Control+z');
+  await saved(page);
+  expect(await cuesOf(demo.interview.trackId)).toEqual(before);
+});

@@ -28,6 +28,7 @@ import { Player } from './player.svelte';
 import { preferences } from './preferences.svelte';
 import { TrackSession } from './session/track-session.svelte';
 import { Trial } from './trial.svelte';
+import { UntoldSounds } from './untold-sounds.svelte';
 
 /** What the sound of a recording looks like. */
 export interface Sound {
@@ -75,6 +76,7 @@ export class Workspace {
   readonly page: PageCommands;
   readonly cues: CueCommands;
   readonly remarks: CutRemarks;
+  readonly untold: UntoldSounds;
   /** New times or breaks that are looked at before they are taken. */
   readonly trial: Trial;
   readonly doubts: DoubtQueue;
@@ -91,6 +93,7 @@ export class Workspace {
     this.page = new PageCommands(this);
     this.cues = new CueCommands(this);
     this.remarks = new CutRemarks(this);
+    this.untold = new UntoldSounds(this);
     this.trial = new Trial(this);
     this.doubts = new DoubtQueue(this);
     this.finder = new Finder(this);

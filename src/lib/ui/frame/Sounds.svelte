@@ -1,26 +1,14 @@
 <script lang="ts">
   import Volume2 from '@lucide/svelte/icons/volume-2';
-  import { findSounds, SOUND_PALETTE } from '$lib/core/audio';
-  import { formatClock, lastStartingBy, overlapMs, type Span } from '$lib/core/time';
+  import { SOUND_PALETTE } from '$lib/core/audio';
+  import { formatClock, type Span } from '$lib/core/time';
+  import { surfaceKey } from '$lib/client/keys/commands';
+  import { NUMBERED_SOUNDS } from '$lib/client/untold-sounds.svelte';
   import { useWorkspace } from '$lib/client/workspace.svelte';
 
   const workspace = useWorkspace();
-  const { player } = workspace;
+  const { player, untold } = workspace;
   const MOST_LISTED = 40;
-
-  const found = $derived(
-    workspace.sound === null ? [] : findSounds(workspace.sound.levels, workspace.sound.speech.regions)
-  );
-  /** Those that no cue tells of yet. */
-  const untold = $derived.by(() => {
-    const { cues } = workspace.track;
-    return found.filter((sound) => {
-      const last = lastStartingBy(cues, sound.endMs);
-      for (let at = last; at >= 0 && at > last - 4; at--)
-        if (overlapMs(cues[at]!, sound) > 0.3 * (sound.endMs - sound.startMs)) return false;
-      return true;
-    });
-  });
 
   function listen(sound: Span): void {
     workspace.seek(Math.max(0, sound.startMs - 300));
@@ -57,11 +45,38 @@
     /></label
   >
 {/if}
-{#if untold.length > 0}
+{#if untold.current !== null}
+  {@const { startMs, endMs } = untold.current}
+  <section
+    class="asked"
+    aria-label="What is the sound?"
+    {@attach (element: HTMLElement) => element.scrollIntoView({ block: 'nearest' })}
+  >
+    <p>
+      <b>Sound at <span class="mono">{formatClock(startMs)}</span></b>
+      <span class="soft mono">{((endMs - startMs) / 1000).toFixed(1)} s</span>
+    </p>
+    <ol aria-label="Descriptions">
+      {#each NUMBERED_SOUNDS as description, at (description)}
+        <li>
+          <button onclick={() => untold.take(at + 1)}><kbd>{at + 1}</kbd> {description}</button>
+        </li>
+      {/each}
+    </ol>
+    <p class="acts">
+      <button class="act" onclick={() => untold.step(1)}>Next <kbd>{surfaceKey('nextSound')}</kbd></button>
+      <button class="act" onclick={() => untold.leave()}>Leave</button>
+    </p>
+  </section>
+{/if}
+{#if untold.list.length > 0}
   <details>
-    <summary>{untold.length === 1 ? 'A sound' : `${untold.length} sounds`} without a caption</summary>
+    <summary
+      >{untold.list.length === 1 ? 'A sound' : `${untold.list.length} sounds`} without a caption
+      <kbd>{surfaceKey('nextSound')}</kbd></summary
+    >
     <ul>
-      {#each untold.slice(0, MOST_LISTED) as sound (sound.startMs)}
+      {#each untold.list.slice(0, MOST_LISTED) as sound (sound.startMs)}
         {@const clock = formatClock(sound.startMs)}
         <li>
           <span class="mono">{clock}</span>
@@ -82,11 +97,37 @@
         </li>
       {/each}
     </ul>
-    {#if untold.length > MOST_LISTED}<p class="soft">The first {MOST_LISTED} are listed.</p>{/if}
+    {#if untold.list.length > MOST_LISTED}<p class="soft">The first {MOST_LISTED} are listed.</p>{/if}
   </details>
 {/if}
 
 <style>
+  .asked {
+    display: grid;
+    gap: 8px;
+    padding: 8px 12px;
+    border-left: 3px solid var(--straw);
+    background: var(--sheet);
+  }
+  .asked ol {
+    display: grid;
+    grid-template-columns: 1fr 1fr;
+    gap: 2px;
+  }
+  .asked ol button {
+    width: 100%;
+    padding: 3px 6px;
+    border-radius: 6px;
+    text-align: left;
+  }
+  .asked ol button:hover,
+  .asked ol button:focus-visible {
+    background: var(--pale-leaf);
+  }
+  .asked .acts {
+    display: flex;
+    gap: 8px;
+  }
   .here {
     display: grid;
     grid-template-columns: auto auto 1fr;

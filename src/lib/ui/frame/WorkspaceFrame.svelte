@@ -98,11 +98,24 @@
   type Take = Extract<CommandId, `take${number}`>;
   const takes = (at: Workspace) =>
     Object.fromEntries(
-      Array.from({ length: 9 }, (_, index) => [`take${index + 1}`, () => at.doubts.take(index + 1)])
+      Array.from({ length: 9 }, (_, index) => [`take${index + 1}`, () => take(at, index + 1)])
     ) as Record<Take, () => void>;
+
+  /** Of the sound in hand, else of the doubt. */
+  function take(at: Workspace, number: number): void {
+    if (at.untold.current !== null) at.untold.take(number);
+    else if (place === 'read') at.doubts.take(number);
+  }
+
+  function stepSound(at: Workspace): void {
+    preferences.set({ timePanel: 'cue' });
+    at.doubts.leave();
+    at.untold.step(1);
+  }
 
   function stepDoubt(at: Workspace, by: 1 | -1): void {
     preferences.set({ readPanel: 'doubts' });
+    at.untold.leave();
     at.doubts.step(by);
   }
 
@@ -171,13 +184,17 @@
         at.say(preferences.ripple ? 'What follows moves along.' : 'What follows stays.');
       },
       takeTrial: () => at.trial.take(),
-      leaveTrial: () => at.trial.leave(),
+      leaveTrial: () => {
+        at.untold.leave();
+        at.trial.leave();
+      },
       nextFinding: () => at.cues.stepTo('finding', 1),
       previousFinding: () => at.cues.stepTo('finding', -1),
       nextBookmark: () => at.cues.stepTo('bookmark', 1),
       previousBookmark: () => at.cues.stepTo('bookmark', -1),
       nextGap: () => at.cues.stepTo('gap', 1),
       previousGap: () => at.cues.stepTo('gap', -1),
+      nextSound: () => stepSound(at),
       nextRemark: () => stepRemark(at, 1),
       previousRemark: () => stepRemark(at, -1),
       nextShot: () => at.cues.stepTo('shot', 1),

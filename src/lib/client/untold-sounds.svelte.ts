@@ -1,0 +1,72 @@
+/** Loud stretches without speech that no cue tells of, gone through one by one: a number says what each is. */
+import { findSounds, SOUND_PALETTE } from '$lib/core/audio';
+import { formatClock, lastStartingBy, overlapMs, type Span } from '$lib/core/time';
+import { stepRound } from './step-round';
+import type { Workspace } from './workspace.svelte';
+
+const AROUND_MS = 200;
+/** What has a number. */
+export const NUMBERED_SOUNDS = SOUND_PALETTE.slice(0, 9);
+
+export class UntoldSounds {
+  readonly #workspace: Workspace;
+  readonly #found: readonly Span[] = $derived.by(() => {
+    const { sound } = this.#workspace;
+    return sound === null ? [] : findSounds(sound.levels, sound.speech.regions);
+  });
+  readonly list: readonly Span[] = $derived.by(() => {
+    const { cues } = this.#workspace.track;
+    return this.#found.filter((sound) => {
+      const last = lastStartingBy(cues, sound.endMs);
+      for (let at = last; at >= 0 && at > last - 4; at--)
+        if (overlapMs(cues[at]!, sound) > 0.3 * (sound.endMs - sound.startMs)) return false;
+      return true;
+    });
+  });
+  /** The one in hand. */
+  current: Span | null = $state.raw(null);
+
+  constructor(workspace: Workspace) {
+    this.#workspace = workspace;
+  }
+
+  /** Goes on from the one in hand, else from the playhead, and plays it round and round. */
+  step(by: 1 | -1): void {
+    const { list } = this;
+    const { player } = this.#workspace;
+    if (list.length === 0) {
+      this.leave();
+      const isRead = this.#workspace.sound !== null;
+      return this.#workspace.say(
+        isRead ? 'Every sound that was found has its caption.' : 'The sound is still being read.'
+      );
+    }
+    const at = list.findIndex((sound) => sound === this.current);
+    const next = list[stepRound(list, by, { at, nowMs: player.nowMs })]!;
+    this.current = next;
+    this.#workspace.seek(next.startMs);
+    player.setLoop({ startMs: Math.max(0, next.startMs - AROUND_MS), endMs: next.endMs + AROUND_MS });
+    player.play();
+    this.#workspace.say(`Sound at ${formatClock(next.startMs)}: what is it?`);
+  }
+
+  /** Makes the one in hand a cue by its number among the descriptions, and goes on. */
+  take(number: number): void {
+    const description = NUMBERED_SOUNDS[number - 1];
+    if (description !== undefined) this.describe(description);
+  }
+
+  describe(description: string): void {
+    const sound = this.current;
+    if (sound === null) return;
+    this.#workspace.page.describeSound(description, sound);
+    this.leave();
+    if (this.list.length > 0) this.step(1);
+  }
+
+  leave(): void {
+    if (this.current === null) return;
+    this.current = null;
+    this.#workspace.player.setLoop(null);
+  }
+}
