@@ -45,7 +45,7 @@
     {#snippet text(at: number)}
       {@const remark = remarks.list[at]!}
       <span class:done={remark.isLookedAt}
-        >{#if remark.isLookedAt}<span aria-label="Looked at">✓</span>{/if}
+        >{#if remark.isLookedAt}<span aria-hidden="true">✓</span><span class="unseen">Looked at:</span>{/if}
         <b>{remarkTitle(remark)}</b>
         {remark.text}</span
       >
