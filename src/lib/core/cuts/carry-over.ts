@@ -1,5 +1,5 @@
 /** A track of one cut of a recording, laid on the next cut of it. */
-import { clamp, type Ms } from '../time';
+import { clamp, overlapMs, type Ms } from '../time';
 import { compareCues, joinWords, lookUp, shownWords, type Cue, type Track, type Word } from '../track';
 import type { CutComparison, SharedStretch } from './compare';
 
@@ -53,9 +53,9 @@ export function carryOver(track: Track, { shared, added }: CutComparison, mint: 
   const loose: Word[] = [];
   /** The part of each cue that was made last, by its place in the list. */
   const lastPartOf = new Map<Cue, number>();
-  const cueOf = new Map(track.cues.flatMap((cue) => cue.wordIds.map((id) => [id, cue] as const)));
   for (const stretch of shared) {
-    for (const cue of cuesOn(track, stretch)) {
+    const cuesHere = track.cues.filter((cue) => isOn(cue, track, stretch));
+    for (const cue of cuesHere) {
       const at = lastPartOf.get(cue) ?? -1;
       const last = parts[at];
       const isGoingOn =
@@ -64,11 +64,9 @@ export function carryOver(track: Track, { shared, added }: CutComparison, mint: 
       if (isGoingOn) parts[at] = joinedPart(last, part);
       else lastPartOf.set(cue, parts.push(part) - 1);
     }
-    for (const word of track.words) {
-      const cue = cueOf.get(word.id);
-      const isHeld = cue !== undefined && isOn(cue, track, stretch);
-      if (!isHeld && isWordOn(word, stretch)) loose.push(moved(word, stretch, idOf(word.id)));
-    }
+    const held = new Set(cuesHere.flatMap((cue) => cue.wordIds));
+    for (const word of track.words)
+      if (!held.has(word.id) && isWordOn(word, stretch)) loose.push(moved(word, stretch, idOf(word.id)));
   }
   parts.sort((a, b) => compareCues(a.cue, b.cue));
   return {
@@ -99,11 +97,9 @@ function isWordOn({ startMs, endMs }: Word, stretch: SharedStretch): boolean {
 function isOn(cue: Cue, track: Track, stretch: SharedStretch): boolean {
   const words = shownWords(track, cue);
   if (words.length > 0) return words.some((word) => isWordOn(word, stretch));
-  const overlapMs = Math.min(cue.endMs, oldEndOf(stretch)) - Math.max(cue.startMs, stretch.oldMs);
-  return overlapMs * 2 >= cue.endMs - cue.startMs;
+  const hereMs = overlapMs(cue, { startMs: stretch.oldMs, endMs: oldEndOf(stretch) });
+  return hereMs * 2 >= cue.endMs - cue.startMs;
 }
-
-const cuesOn = (track: Track, stretch: SharedStretch): Cue[] => track.cues.filter((cue) => isOn(cue, track, stretch));
 
 function moved(word: Word, { newMs, oldMs, lengthMs }: SharedStretch, id: string): Word {
   const place = (ms: Ms): Ms => clamp(ms, oldMs, oldMs + lengthMs) - oldMs + newMs;

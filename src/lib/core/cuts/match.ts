@@ -140,35 +140,31 @@ function growTo(old: Uint32Array, now: Uint32Array, frame: number, offset: numbe
 /** The cheapest way through the new sound: on each frame one of the candidates, or none (Viterbi). */
 function bestWay(old: Uint32Array, now: Uint32Array, candidates: readonly FramePiece[]): FramePiece[] {
   const NONE = candidates.length;
+  const states = [...candidates, { from: 0, to: now.length }];
   const starting = new Map<number, number[]>();
   candidates.forEach(({ from }, state) => starting.set(from, [...(starting.get(from) ?? []), state]));
-  let active: number[] = [];
-  const costs = new Float64Array(candidates.length + 1).fill(Number.POSITIVE_INFINITY);
+  const costs = new Float64Array(states.length).fill(Number.POSITIVE_INFINITY);
   costs[NONE] = 0;
-  /** Where each state of a frame came from, by frame. */
-  const cameFrom: Map<number, number>[] = [];
+  /** Where each state came from, on each of its own frames. */
+  const cameFrom = states.map(({ from, to }) => new Int32Array(to - from));
+  const cheapestOf = (some: readonly number[]): number =>
+    some.reduce((best, state) => (costs[state]! < costs[best]! ? state : best), NONE);
+  let live = [NONE];
   for (let frame = 0; frame < now.length; frame++) {
-    active = [...active.filter((state) => candidates[state]!.to > frame), ...(starting.get(frame) ?? [])];
-    let cheapest = NONE;
-    for (let state = 0; state < costs.length; state++) if (costs[state]! < costs[cheapest]!) cheapest = state;
+    const cheapest = cheapestOf(live);
     const changed = costs[cheapest]! + CHANGE_COST;
-    const from = new Map<number, number>();
-    const step = (state: number, cost: number): void => {
+    live = [...live.filter((state) => states[state]!.to > frame), ...(starting.get(frame) ?? [])];
+    for (const state of live) {
       const stays = costs[state]! <= changed;
-      from.set(state, stays ? state : cheapest);
-      next.push([state, Math.min(costs[state]!, changed) + cost]);
-    };
-    const next: [number, number][] = [];
-    for (const state of active) step(state, difference(old, now, frame, candidates[state]!.offset));
-    step(NONE, NOTHING_COST);
-    costs.fill(Number.POSITIVE_INFINITY);
-    for (const [state, cost] of next) costs[state] = cost;
-    cameFrom.push(from);
+      const cost = state === NONE ? NOTHING_COST : difference(old, now, frame, candidates[state]!.offset);
+      cameFrom[state]![frame - states[state]!.from] = stays ? state : cheapest;
+      costs[state] = Math.min(costs[state]!, changed) + cost;
+    }
   }
-  let state = costs.indexOf(Math.min(...costs));
+  let state = cheapestOf(live);
   const pieces: FramePiece[] = [];
   for (let frame = now.length - 1, to = now.length; frame >= 0; frame--) {
-    const before = cameFrom[frame]!.get(state)!;
+    const before = cameFrom[state]![frame - states[state]!.from]!;
     if (before !== state || frame === 0) {
       if (state !== NONE) pieces.push({ from: frame, to, offset: candidates[state]!.offset });
       to = frame;

@@ -8,6 +8,21 @@
   const workspace = useWorkspace();
   let options = $state.raw<EaseOptions>(EASE_DEFAULTS);
 
+  interface Field {
+    readonly label: string;
+    readonly key: keyof EaseOptions;
+    readonly most: number;
+    readonly step: number;
+  }
+  const FIELDS: readonly Field[] = [
+    { label: 'End later by at most', key: 'endLaterMs', most: 10_000, step: 100 },
+    { label: 'Start earlier by at most', key: 'startEarlierMs', most: 5000, step: 50 },
+    { label: 'Close gaps shorter than', key: 'closeGapsBelowMs', most: 3000, step: 50 },
+    { label: 'To speech within', key: 'speechReachMs', most: 1000, step: 20 },
+    { label: 'To shot changes within', key: 'shotReachMs', most: 1000, step: 20 }
+  ];
+  const fields = $derived(FIELDS.filter(({ key }) => key !== 'shotReachMs' || workspace.shotsMs.length > 0));
+
   const eased = $derived(
     easeCues(
       workspace.track,
@@ -27,60 +42,23 @@
   });
   onMount(() => () => workspace.trial.leave());
 
-  const set = (change: Partial<EaseOptions>): void => void (options = { ...options, ...change });
   const plural = (count: number, one: string): string => `${count} ${one}${count === 1 ? '' : 's'}`;
 </script>
 
 <section aria-label="Ease">
   <p class="soft">Gives time to what reads too fast, from the free time around it, in {scopeName(workspace)}.</p>
   <div class="numbers">
-    <NumberField
-      label="End later by at most"
-      unit="ms"
-      value={options.endLaterMs}
-      least={0}
-      most={10_000}
-      step={100}
-      onChange={(endLaterMs: number) => set({ endLaterMs })}
-    />
-    <NumberField
-      label="Start earlier by at most"
-      unit="ms"
-      value={options.startEarlierMs}
-      least={0}
-      most={5000}
-      step={50}
-      onChange={(startEarlierMs: number) => set({ startEarlierMs })}
-    />
-    <NumberField
-      label="Close gaps shorter than"
-      unit="ms"
-      value={options.closeGapsBelowMs}
-      least={0}
-      most={3000}
-      step={50}
-      onChange={(closeGapsBelowMs: number) => set({ closeGapsBelowMs })}
-    />
-    <NumberField
-      label="To speech within"
-      unit="ms"
-      value={options.speechReachMs}
-      least={0}
-      most={1000}
-      step={20}
-      onChange={(speechReachMs: number) => set({ speechReachMs })}
-    />
-    {#if workspace.shotsMs.length > 0}
+    {#each fields as { label, key, most, step } (key)}
       <NumberField
-        label="To shot changes within"
+        {label}
         unit="ms"
-        value={options.shotReachMs}
+        value={options[key]}
         least={0}
-        most={1000}
-        step={20}
-        onChange={(shotReachMs: number) => set({ shotReachMs })}
+        {most}
+        {step}
+        onChange={(value: number) => (options = { ...options, [key]: value })}
       />
-    {/if}
+    {/each}
   </div>
   <table>
     <tbody>
