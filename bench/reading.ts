@@ -5,7 +5,7 @@ import { chromium } from '@playwright/test';
 import { diffArrays } from 'diff';
 import { findHits, replaceHits } from '../src/lib/core/search';
 import { bareWord } from '../src/lib/core/wording';
-import { applyEdits, completeEdit } from '../src/lib/core/edits';
+import { resolveCommands, completeCommand } from '../src/lib/core/commands';
 import { recue } from '../src/lib/core/cueing';
 import { HOUSE_RULES, makeTrack } from '../src/lib/core/track';
 import { formatSrt } from '../src/lib/core/formats';
@@ -123,8 +123,8 @@ async function longRows(server: Server): Promise<Row[]> {
   const findSound = await timed(() => findHits(other, { ...query, text: 'escapement', soundsLike: true }));
   const hits = findHits(words, query);
   const replace = await timed(() => {
-    const edits = replaceHits(words, hits, 'timepiece').map((edit) => completeEdit(track, edit, mint, 5));
-    if (!applyEdits(track, edits).ok) throw new Error('the replacement does not apply');
+    const edits = replaceHits(words, hits, 'timepiece').map((edit) => completeCommand(track, edit, { mint, atMs: 5 }));
+    if (!resolveCommands(track, edits).ok) throw new Error('the replacement does not apply');
   });
   return [
     { what: 'doubts of 18,000 words, the first time', value: first, unit: 'ms', budget: 3000 },

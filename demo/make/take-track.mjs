@@ -8,12 +8,17 @@ import Database from 'better-sqlite3';
 
 const [folder, trackId, out] = process.argv.slice(2);
 const db = new Database(join(folder, 'vinetap.sqlite'), { readonly: true });
-const { document } = db
-  .prepare('SELECT document FROM track_snapshots WHERE track_id = ? AND revision = 0')
+const { form, content } = db
+  .prepare('SELECT form, content FROM log_snapshots WHERE document_id = ? AND revision = 0')
   .get(trackId);
-const entries = db.prepare('SELECT label, edits FROM track_entries WHERE track_id = ? ORDER BY revision').all(trackId);
+const entries = db
+  .prepare('SELECT form, commands FROM log_entries WHERE document_id = ? ORDER BY revision')
+  .all(trackId);
+if (entries.some((entry) => entry.form !== form))
+  throw new Error('the log was not brought up to one form: open the track once in the application');
 const taken = {
-  draft: JSON.parse(document),
-  entries: entries.map(({ label, edits }) => ({ label, edits: JSON.parse(edits) }))
+  form,
+  draft: JSON.parse(content),
+  entries: entries.map(({ commands }) => ({ edits: JSON.parse(commands) }))
 };
 writeFileSync(out, `${JSON.stringify(taken)}\n`);

@@ -7,9 +7,8 @@ import { readdir, readFile, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { z } from 'zod';
-import { applyEdits, editSchema } from '$lib/core/edits';
 import { readTerms } from '$lib/core/expecting';
-import { trackSchema } from '$lib/core/track';
+import { openCommands, openTrack } from '$lib/core/stored';
 import { messageOf } from '$lib/core/message-of';
 import { openApp } from '$lib/server/app';
 
@@ -18,8 +17,9 @@ const scriptsSchema = z.record(
   z.object({ title: z.string(), file: z.string(), vocabulary: z.array(z.string()).default([]) })
 );
 const seedSchema = z.object({
-  draft: trackSchema,
-  entries: z.array(z.object({ label: z.string(), edits: z.array(editSchema) }))
+  form: z.int(),
+  draft: z.unknown(),
+  entries: z.array(z.object({ edits: z.unknown() }))
 });
 
 async function main(demoFolder: string): Promise<void> {
@@ -38,25 +38,12 @@ async function main(demoFolder: string): Promise<void> {
     const ended = await app.jobs.ended(job.id);
     if (ended.state !== 'done') throw new Error(`${file}: ${ended.error ?? ended.state}`);
     if (!tracks.has(`${name}.json`)) continue;
-    const seed = seedSchema.parse(JSON.parse(await readFile(join(demoFolder, 'tracks', `${name}.json`), 'utf8')));
-    let track = { ...seed.draft, recordingId: recording.id };
-    app.trackStore.insert(track, Date.now());
-    seed.entries.forEach(({ label, edits }, at) => {
-      const applied = applyEdits(track, edits);
-      if (!applied.ok) throw new Error(`${name}, edit ${at + 1}: ${applied.problem.message}`);
-      track = applied.value.track;
-      const inverses = [...applied.value.inverses];
-      app.trackStore.append(track, {
-        revision: at + 1,
-        kind: 'edit',
-        targetRevision: null,
-        batchId: null,
-        label,
-        edits,
-        inverses,
-        madeAtMs: Date.now()
-      });
-    });
+    const { form, draft, entries } = seedSchema.parse(
+      JSON.parse(await readFile(join(demoFolder, 'tracks', `${name}.json`), 'utf8'))
+    );
+    const track = { ...openTrack(form, draft), recordingId: recording.id };
+    app.tracks.insert(track, Date.now());
+    for (const { edits } of entries) app.tracks.applyOwn(track.id, () => openCommands(form, edits));
   }
   app.close();
 }

@@ -1,16 +1,25 @@
 /** What a browser gives a session, as far as it needs it: a stored queue, locks, channels, and a server that may fail. */
 import 'fake-indexeddb/auto';
 import { vi } from 'vitest';
-import type { ClientEdit } from '../../src/lib/core/edits';
+import type { ClientCommand } from '../../src/lib/core/commands';
 import type { Track } from '../../src/lib/core/track';
 import { EventStream, type NumberedEvent } from '../../src/lib/server/events';
 import { ApiProblem } from '../../src/lib/server/problem';
+import { LogStore } from '../../src/lib/server/store/log';
 import { TrackStore } from '../../src/lib/server/store/tracks';
 import { putRecording, tempDatabase } from '../../src/lib/server/testing/temp-database';
+import { savedAnswer } from '../../src/lib/server/tracks/answer';
 import { OpenTracks } from '../../src/lib/server/tracks/open-tracks';
 
-/** How the next call that changes something goes wrong: it never arrives, or its answer never comes back. */
-export type Failure = 'request lost' | 'answer lost';
+/**
+ * How the next call that changes something goes wrong: it never arrives, its answer never comes back, something else
+ * answers in the server's place, or it is answered with a status.
+ */
+export type Failure =
+  | 'request lost'
+  | 'answer lost'
+  | 'another page answers'
+  | { readonly status: number; readonly code?: string; readonly retryAfterSeconds?: number };
 
 export class FakeServer {
   readonly tracks: OpenTracks;
@@ -24,13 +33,13 @@ export class FakeServer {
     const db = tempDatabase();
     putRecording(db);
     this.store = new TrackStore(db);
-    this.tracks = new OpenTracks(this.store, this.events);
+    this.tracks = new OpenTracks(this.store, new LogStore(db), this.events);
   }
 
   /** Takes a track under an id of its own, which comes back. */
   put(track: Track): string {
     const id = `t${this.#count++}`;
-    this.store.insert({ ...track, id, recordingId: 'r' }, 1);
+    this.tracks.insert({ ...track, id, recordingId: 'r' }, 1);
     return id;
   }
 
@@ -41,6 +50,12 @@ export class FakeServer {
     const failure = init.method === 'POST' ? this.failures.shift() : undefined;
     await Promise.resolve();
     if (failure === 'request lost') throw new TypeError('Failed to fetch');
+    if (typeof failure === 'object') {
+      const { status, code = 'some_code', retryAfterSeconds } = failure;
+      const headers = retryAfterSeconds === undefined ? {} : { 'retry-after': String(retryAfterSeconds) };
+      return Response.json({ error: { code, message: `Because of ${status}.` } }, { status, headers });
+    }
+    if (failure === 'another page answers') return new Response('<!doctype html><h1>Log in to the network</h1>');
     const response = this.#answer(id!, what!, url, init);
     if (failure === 'answer lost') throw new TypeError('Failed to fetch');
     return response;
@@ -49,14 +64,15 @@ export class FakeServer {
   #answer(id: string, what: string, url: URL, init: RequestInit): Response {
     const asked = JSON.parse((init.body as string | undefined) ?? 'null') as {
       revision: number;
-      edits: ClientEdit[];
+      edits: ClientCommand[];
       batchId: string;
     };
     try {
       if (what === 'document') return Response.json({ ...this.tracks.get(id), history: this.tracks.history(id) });
-      if (what === 'undo') return Response.json(this.tracks.undo(id, asked));
-      if (what === 'redo') return Response.json(this.tracks.redo(id, asked));
-      if (init.method === 'POST') return Response.json(this.tracks.applyClientEdits(id, asked));
+      if (what === 'undo') return Response.json(savedAnswer(this.tracks.undo(id, asked)));
+      if (what === 'redo') return Response.json(savedAnswer(this.tracks.redo(id, asked)));
+      if (init.method === 'POST')
+        return Response.json(savedAnswer(this.tracks.applyClientCommands(id, { ...asked, commands: asked.edits })));
       const after = Number(url.searchParams.get('after'));
       return Response.json({ ...this.tracks.entriesAfter(id, after), history: this.tracks.history(id) });
     } catch (error) {
@@ -70,9 +86,20 @@ export class FakeServer {
 /** One lock a name, handed on in order, as `navigator.locks` does. */
 class Locks {
   readonly #tails = new Map<string, Promise<unknown>>();
-  request(name: string, { signal }: { signal: AbortSignal }, work: () => Promise<void>): Promise<void> {
+  forget(prefix: string): void {
+    for (const name of [...this.#tails.keys()]) if (name.startsWith(prefix)) this.#tails.delete(name);
+  }
+  query(): Promise<{ held: { name: string }[] }> {
+    return Promise.resolve({ held: [...this.#tails.keys()].map((name) => ({ name })) });
+  }
+  request(
+    name: string,
+    ...[asked, then]:
+      [options: { signal: AbortSignal }, work: () => Promise<void>] | [work: () => Promise<void>, nothing?: undefined]
+  ): Promise<void> {
+    const [signal, work] = typeof asked === 'function' ? [undefined, asked] : [asked.signal, then!];
     const before = this.#tails.get(name) ?? Promise.resolve();
-    const mine = before.then(() => (signal.aborted ? undefined : work()));
+    const mine = before.then(() => (signal?.aborted === true ? undefined : work()));
     this.#tails.set(
       name,
       mine.catch(() => undefined)
@@ -81,10 +108,32 @@ class Locks {
   }
 }
 
+/** As `localStorage`, whose keys are its own. */
+export class Storage {
+  [key: string]: unknown;
+  getItem(key: string): string | null {
+    return (this[key] as string | undefined) ?? null;
+  }
+  setItem(key: string, value: string): void {
+    this[key] = value;
+  }
+  removeItem(key: string): void {
+    delete this[key];
+  }
+}
+
+let locks = new Locks();
+/** As when the windows that hold them are gone. */
+export function forgetLocks(prefix: string): void {
+  locks.forget(prefix);
+}
+
 /** Puts the globals of a browser whose server this is. */
 export function installBrowser(server: FakeServer): void {
   vi.stubGlobal('fetch', server.fetch);
-  vi.stubGlobal('navigator', { locks: new Locks() });
+  locks = new Locks();
+  vi.stubGlobal('navigator', { locks });
+  vi.stubGlobal('localStorage', new Storage());
   vi.stubGlobal(
     'EventSource',
     class {

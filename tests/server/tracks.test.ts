@@ -3,9 +3,10 @@ import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import Database from 'better-sqlite3';
 import { join } from 'node:path';
-import { applyEdits, clientEditSchema, editSchema } from '../../src/lib/core/edits';
-import { anyEditSeed, editFromSeed } from '../../src/lib/core/testing/any-track';
-import { trackSchema } from '../../src/lib/core/track';
+import { applyChanges } from '../../src/lib/core/changes';
+import { clientCommandSchema, resolveCommands } from '../../src/lib/core/commands';
+import { anyCommandSeed, commandFromSeed } from '../../src/lib/core/testing/any-track';
+import { trackChangesSchema, trackSchema } from '../../src/lib/core/track';
 import { ask, removeFolders, send, startServer, tone, upload, type Answer, type Server } from './harness';
 
 const SRT =
@@ -148,7 +149,7 @@ test('draft and log, memory and snapshot are the same to the byte, after hundred
   let revision = 0;
   let track = trackSchema.parse((await ask(server, `/api/tracks/${id}/document`)).body.track);
   const draft = JSON.stringify(track);
-  const seeds = fc.sample(anyEditSeed, { numRuns: 520, seed: 20_261_123 });
+  const seeds = fc.sample(anyCommandSeed, { numRuns: 520, seed: 20_261_123 });
   for (const [at, seed] of seeds.entries()) {
     if (at % 9 === 8) {
       const undone = await send(server, `/api/tracks/${id}/undo`, { revision });
@@ -158,10 +159,10 @@ test('draft and log, memory and snapshot are the same to the byte, after hundred
       }
       continue;
     }
-    const made = clientEditSchema.safeParse(editFromSeed(track, { ...seed, mint: `${seed.mint}x${at}` }));
+    const made = clientCommandSchema.safeParse(commandFromSeed(track, { ...seed, mint: `${seed.mint}x${at}` }));
     if (!made.success) continue;
     const saved = await edit(id, revision, [made.data]);
-    const own = applyEdits(track, [made.data]);
+    const own = resolveCommands(track, [made.data]);
     expect(saved.status === 200, JSON.stringify(saved.body)).toBe(own.ok);
     if (!own.ok) continue;
     track = own.value.track;
@@ -174,20 +175,20 @@ test('draft and log, memory and snapshot are the same to the byte, after hundred
 
   const db = new Database(join(server.folder, 'vinetap.sqlite'), { readonly: true });
   const entries = db
-    .prepare('SELECT revision, edits FROM track_entries WHERE track_id = ? ORDER BY revision')
-    .all(id) as { revision: number; edits: string }[];
+    .prepare('SELECT revision, changes FROM log_entries WHERE document_id = ? ORDER BY revision')
+    .all(id) as { revision: number; changes: string }[];
   const snapshots = db
-    .prepare('SELECT revision, document FROM track_snapshots WHERE track_id = ? ORDER BY revision')
-    .all(id) as { revision: number; document: string }[];
+    .prepare('SELECT revision, content FROM log_snapshots WHERE document_id = ? ORDER BY revision')
+    .all(id) as { revision: number; content: string }[];
   expect(snapshots.length).toBeGreaterThan(1);
-  expect(snapshots[0]!.document).toBe(draft);
+  expect(snapshots[0]!.content).toBe(draft);
   let replayed = trackSchema.parse(JSON.parse(draft));
   for (const entry of entries) {
-    const applied = applyEdits(replayed, editSchema.array().parse(JSON.parse(entry.edits)));
+    const applied = applyChanges(replayed, trackChangesSchema.parse(JSON.parse(entry.changes)));
     if (!applied.ok) throw new Error(`entry ${entry.revision}: ${applied.problem.message}`);
-    replayed = applied.value.track;
+    replayed = applied.value.document;
     const snapshot = snapshots.find((one) => one.revision === entry.revision);
-    if (snapshot !== undefined) expect(JSON.stringify(replayed)).toBe(snapshot.document);
+    if (snapshot !== undefined) expect(JSON.stringify(replayed)).toBe(snapshot.content);
   }
   db.close();
   expect(JSON.stringify(replayed)).toBe(JSON.stringify(track));

@@ -2,15 +2,21 @@
 import { z } from 'zod';
 import { doubtSchema } from '$lib/core/doubts';
 import { CodedError } from '$lib/core/coded-error';
-import { editSchema, type ClientEdit } from '$lib/core/edits';
+import type { Command } from '$lib/core/commands';
 import type { Term } from '$lib/core/expecting';
 import type { TranscriptOptions } from '$lib/core/formats';
 import type { Query } from '$lib/core/search';
 import type { Span } from '$lib/core/time';
-import { type RuleSet, ruleSetSchema, type Track, trackSchema } from '$lib/core/track';
+import { type RuleSet, ruleSetSchema, type Track, trackChangesSchema, trackSchema } from '$lib/core/track';
 
-/** What the server refused, and why. Status 0: it could not be reached. */
-export class ServerProblem extends CodedError {}
+/**
+ * What the server refused, and why. Status 0: it could not be reached, or its answer was none of this product's: a proxy's
+ * page, say.
+ */
+export class ServerProblem extends CodedError {
+  /** When the server wants to be asked again, in ms from now. */
+  retryAfterMs: number | null = null;
+}
 
 const errorSchema = z.object({
   error: z.object({ code: z.string(), message: z.string(), details: z.unknown().optional() })
@@ -25,15 +31,31 @@ export function problemFrom(status: number, body: unknown): ServerProblem {
 
 export async function call<S extends z.ZodType>(schema: S, path: string, init: RequestInit = {}): Promise<z.output<S>> {
   let response: Response;
+  let text: string;
   try {
     response = await fetch(path, init);
+    text = await response.text();
   } catch (cause) {
     throw Object.assign(new ServerProblem(0, 'unreachable', 'The server cannot be reached.'), { cause });
   }
-  const text = await response.text();
-  const body: unknown = text === '' ? null : JSON.parse(text);
-  if (!response.ok) throw problemFrom(response.status, body);
-  return schema.parse(body);
+  let body: unknown = null;
+  let strange: unknown = null;
+  try {
+    if (text !== '') body = JSON.parse(text);
+  } catch (error) {
+    strange = error;
+  }
+  if (!response.ok) {
+    const seconds = Number(response.headers.get('retry-after') ?? Number.NaN);
+    throw Object.assign(problemFrom(response.status, body), {
+      retryAfterMs: Number.isFinite(seconds) ? seconds * 1000 : null
+    });
+  }
+  const read = schema.safeParse(body);
+  if (read.success && strange === null) return read.data;
+  throw Object.assign(new ServerProblem(0, 'strange_answer', 'Something other than the server answered.'), {
+    cause: strange ?? read.error
+  });
 }
 
 export const post = (value: unknown): RequestInit => ({
@@ -169,16 +191,22 @@ export interface HearingAsked {
 const historySchema = z.object({ undo: z.string().nullable(), redo: z.string().nullable() });
 const entriesSchema = z.object({
   revision: z.number(),
-  entries: z.array(
-    z.object({ revision: z.number(), edits: z.array(editSchema), label: z.string(), batchId: z.string().nullable() })
-  ),
+  entries: z.array(z.object({ revision: z.number(), changes: trackChangesSchema, batchId: z.string().nullable() })),
   history: historySchema
 });
-const savedSchema = z.object({ revision: z.number(), edits: z.array(editSchema), history: historySchema });
+const savedSchema = z.object({ revision: z.number(), changes: trackChangesSchema, history: historySchema });
+const breakSchema = z.object({
+  fromRevision: z.number(),
+  toRevision: z.number(),
+  problem: z.string(),
+  foundAtMs: z.number()
+});
+/** A stretch of a track's log that could not be read. */
+export type LogBreak = z.infer<typeof breakSchema>;
 const warningSchema = z.object({ line: z.number().optional(), message: z.string() });
 export type ImportWarning = z.infer<typeof warningSchema>;
 
-/** What the server made of a change: its revision and edits, and what undo and redo would take now. */
+/** What the server made of a change: its revision, what it did, and what undo and redo would take now. */
 export type Saved = z.infer<typeof savedSchema>;
 
 const readingSchema = z.object({
@@ -411,17 +439,22 @@ export const api = {
       `/api/recordings/${id}/tracks`,
       post(request)
     ),
-  document: (trackId: string): Promise<{ track: Track; revision: number; history: z.infer<typeof historySchema> }> =>
+  document: (
+    trackId: string
+  ): Promise<{ track: Track; revision: number; history: z.infer<typeof historySchema>; breaks: LogBreak[] }> =>
     call(
-      z.object({ track: trackSchema, revision: z.number(), history: historySchema }),
+      z.object({
+        ...{ track: trackSchema, revision: z.number(), history: historySchema },
+        breaks: z.array(breakSchema).default([])
+      }),
       `/api/tracks/${trackId}/document`
     ),
   entriesAfter: (trackId: string, revision: number) =>
     call(entriesSchema, `/api/tracks/${trackId}/edits?after=${revision}`),
   edit: (
     trackId: string,
-    request: { revision: number; edits: readonly ClientEdit[]; batchId: string }
-  ): Promise<Saved> => call(savedSchema, `/api/tracks/${trackId}/edits`, post(request)),
+    { commands, ...asked }: { revision: number; commands: readonly Command[]; batchId: string }
+  ): Promise<Saved> => call(savedSchema, `/api/tracks/${trackId}/edits`, post({ ...asked, edits: commands })),
   step: (trackId: string, kind: 'undo' | 'redo', request: { revision: number; batchId: string }): Promise<Saved> =>
     call(savedSchema, `/api/tracks/${trackId}/${kind}`, post(request)),
   recue: (trackId: string, rules: unknown): Promise<unknown> =>

@@ -96,10 +96,8 @@ export class CueCommands {
     const chosen = words.find((word, place) => word.id === at.wordId && place > 0) ?? nearest;
     if (chosen === undefined) return at.say('One word cannot be split.');
     const newCueId = crypto.randomUUID();
-    if (!at.session.edit({ type: 'splitCue', cueId: cue.id, wordId: chosen.id, newCueId }))
-      return at.say('This cue cannot be split there.');
-    at.chooseCue(this.#find(newCueId));
-    at.say('Split.');
+    if (at.edit([{ type: 'splitCue', cueId: cue.id, wordId: chosen.id, newCueId }], 'Split.'))
+      at.chooseCue(this.#find(newCueId));
   }
 
   /** Merges those chosen, one alone with the next or the one before. */
@@ -109,10 +107,8 @@ export class CueCommands {
     const neighbour = at.track.cues[cueIndex + by];
     const cues = this.chosen.length > 1 ? this.chosen : [cue, neighbour].filter((one) => one != null);
     if (cues.length < 2) return at.say(`There is no ${by > 0 ? 'next cue' : 'cue before it'} to merge with.`);
-    if (!at.session.edit({ type: 'mergeCues', cueIds: cues.map((one) => one.id) }))
-      return at.say('Only cues that follow one another can be merged.');
-    at.chooseCue(at.track.cues[Math.min(cueIndex, lookUp(at.track).cueAt.get(cues[0]!.id) ?? cueIndex)] ?? undefined);
-    at.say('Merged.');
+    if (at.edit([{ type: 'mergeCues', cueIds: cues.map((one) => one.id) }], 'Merged.'))
+      at.chooseCue(at.track.cues[Math.min(cueIndex, lookUp(at.track).cueAt.get(cues[0]!.id) ?? cueIndex)]);
   }
 
   /** Moves the border of the chosen cue and the next by one word; the times follow the words. */
@@ -126,10 +122,10 @@ export class CueCommands {
     const first = direction === 'pull' ? theirs[1] : own.at(-1);
     if (first === undefined || (direction === 'push' && own.length < 2))
       return at.say('It would leave a cue without words: merge instead.');
-    at.session.edit(
+    at.edit([
       { type: 'mergeCues', cueIds: [cue.id, next.id] },
       { type: 'splitCue', cueId: cue.id, wordId: first.id, newCueId: crypto.randomUUID() }
-    );
+    ]);
   }
 
   /** The words of the cue set in lines as the rules break them best. */
@@ -150,14 +146,13 @@ export class CueCommands {
   }
 
   #setLines(startsOf: (words: readonly Word[]) => readonly string[]): void {
-    const { session } = this.#workspace;
-    session.edit(
-      ...this.chosen.flatMap((cue) => {
-        const lineStarts = startsOf(shownWords(session.track, cue));
-        const lines = writtenLines(session.track, { ...cue, lineStarts });
-        return lines.length === 0 ? [] : [{ type: 'setCueText' as const, cueId: cue.id, lines }];
-      })
-    );
+    const { track } = this.#workspace;
+    const commands = this.chosen.flatMap((cue) => {
+      const lineStarts = startsOf(shownWords(track, cue));
+      const lines = writtenLines(track, { ...cue, lineStarts });
+      return lines.length === 0 ? [] : [{ type: 'setCueText' as const, cueId: cue.id, lines }];
+    });
+    this.#workspace.edit(commands);
   }
 
   remove(): void {
@@ -165,9 +160,9 @@ export class CueCommands {
     const { cueIndex } = at;
     if (this.chosen.length === 0) return;
     const count = this.chosen.length;
-    at.session.edit(...this.chosen.map((cue) => ({ type: 'removeCue' as const, cueId: cue.id })));
-    at.chooseCue(at.track.cues[Math.min(cueIndex, at.track.cues.length - 1)]);
-    at.say(count === 1 ? 'Deleted. Undo brings it back.' : `${count} cues deleted. Undo brings them back.`);
+    const commands = this.chosen.map((cue) => ({ type: 'removeCue' as const, cueId: cue.id }));
+    const said = count === 1 ? 'Deleted. Undo brings it back.' : `${count} cues deleted. Undo brings them back.`;
+    if (at.edit(commands, said)) at.chooseCue(at.track.cues[Math.min(cueIndex, at.track.cues.length - 1)]);
   }
 
   /** A cue without text from the playhead to where there is room, at least half a second. */
@@ -184,11 +179,12 @@ export class CueCommands {
     return this.draw({ startMs, endMs });
   }
 
-  /** A cue without text; its id. */
-  draw({ startMs, endMs }: Span): string {
+  /** A cue without text; its id, or `null` where there can be none. */
+  draw(span: Span): string | null {
     const newCueId = crypto.randomUUID();
     const at = this.#workspace;
-    at.session.edit({ type: 'addCue', startMs: Math.round(startMs), endMs: Math.round(endMs), lines: [], newCueId });
+    const [startMs, endMs] = [Math.round(span.startMs), Math.round(span.endMs)];
+    if (!at.edit([{ type: 'addCue', startMs, endMs, lines: [], newCueId }])) return null;
     at.chooseCue(this.#find(newCueId));
     return newCueId;
   }
@@ -197,10 +193,10 @@ export class CueCommands {
   toggleLock(): void {
     if (this.chosen.length === 0) return;
     const locked = !this.chosen.every((cue) => cue.locked);
-    this.#workspace.session.edit(
-      ...this.chosen.map((cue) => ({ type: 'annotateCue' as const, cueId: cue.id, locked }))
+    this.#workspace.edit(
+      this.chosen.map((cue) => ({ type: 'annotateCue' as const, cueId: cue.id, locked })),
+      locked ? 'Locked: breaking anew, easing and sync leave it alone.' : 'Unlocked.'
     );
-    this.#workspace.say(locked ? 'Locked: breaking anew, easing and sync leave it alone.' : 'Unlocked.');
   }
 
   // --- Times ------------------------------------------------------------------------------------------------------
@@ -257,11 +253,9 @@ export class CueCommands {
   }
 
   time(times: readonly CueTimes[]): void {
-    const { session } = this.#workspace;
     const [only] = times;
     if (only === undefined) return;
-    if (times.length === 1) session.edit({ type: 'setCueTimes', ...only });
-    else session.edit({ type: 'timeCues', times });
+    this.#workspace.edit([times.length === 1 ? { type: 'setCueTimes', ...only } : { type: 'timeCues', times }]);
   }
 
   /** The cue whose edge touches this one's, or lies the least gap from it: both are one edge to the hand. */

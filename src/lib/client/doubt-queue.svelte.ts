@@ -2,7 +2,7 @@
 import { doubtKey, type Candidate, type Doubt } from '$lib/core/doubts';
 import { lookUp, joinWords, type Track, type Word } from '$lib/core/track';
 import { bareWord, repairEdits, type Repair } from '$lib/core/wording';
-import type { ClientEdit } from '$lib/core/edits';
+import type { ClientCommand } from '$lib/core/commands';
 import { messageOf } from '$lib/core/message-of';
 import { api } from './api';
 import { stepRound } from './step-round';
@@ -161,8 +161,8 @@ export class DoubtQueue {
     } else {
       // From the back, so that what is written does not move what is still to be found.
       const edits = doubts.toReversed().flatMap((doubt) => editsFor(workspace.track, doubt, likeIn(doubt, candidate)));
-      if (!workspace.session.edit(...edits)) return workspace.say('The words have changed meanwhile.');
-      workspace.say(doubts.length === 1 ? `Now: ${candidate.text || 'left out'}` : `${doubts.length} changed.`);
+      const said = doubts.length === 1 ? `Now: ${candidate.text || 'left out'}` : `${doubts.length} changed.`;
+      if (!workspace.edit(edits, said)) return;
     }
     const next = this.open[Math.max(0, at)] ?? this.open[0];
     if (next === undefined) this.leave();
@@ -216,7 +216,7 @@ function saysTheSame(run: readonly Word[], doubt: Doubt): boolean {
   return doubt.reason === 'hole' || run.every((word) => word.shown);
 }
 
-function editsFor(track: Track, doubt: Doubt, candidate: Candidate): readonly ClientEdit[] {
+function editsFor(track: Track, doubt: Doubt, candidate: Candidate): readonly ClientCommand[] {
   const run = runOf(track, doubt);
   if (candidate.text === '') return repairEdits(track, run, 'leaveOut');
   const end = doubt.reason === 'sentence_end' ? ENDS[candidate.text.at(-1)!] : undefined;

@@ -12,6 +12,9 @@ export interface ServerListener {
 
 const listeners = new Set<ServerListener>();
 let source: EventSource | undefined;
+/** Whether it has been open before: then what happened meanwhile was missed. */
+let wasOpen = false;
+const REOPEN_MS = 5000;
 
 const messages = {
   job: z.object({ job: jobSchema }),
@@ -22,9 +25,15 @@ const messages = {
 function open(): void {
   const stream = new EventSource('/api/events');
   source = stream;
-  let wasOpen = false;
   const on = (name: string, take: (data: unknown) => void): void =>
     stream.addEventListener(name, (event) => take(JSON.parse((event as MessageEvent<string>).data)));
+  // A stream that was answered with anything but itself (401, a proxy's page) is not tried again by the browser.
+  stream.onerror = () => {
+    if (stream.readyState !== EventSource.CLOSED) return;
+    setTimeout(() => {
+      if (source === stream) open();
+    }, REOPEN_MS);
+  };
   stream.onopen = () => {
     if (wasOpen) listeners.forEach((listener) => listener.onReconnect?.());
     wasOpen = true;
@@ -44,5 +53,6 @@ export function listenToServer(listener: ServerListener): () => void {
     if (listeners.size > 0) return;
     source?.close();
     source = undefined;
+    wasOpen = false;
   };
 }

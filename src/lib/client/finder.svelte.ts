@@ -65,7 +65,7 @@ export class Finder {
     if (hit === null) return this.step(1);
     const others = this.hits.length - 1;
     const found = hitText(this.#words, hit);
-    this.#workspace.session.edit(...replaceHits(this.#words, [hit], this.replacement));
+    if (!this.#workspace.edit(replaceHits(this.#words, [hit], this.replacement))) return;
     if (this.hits.length === 0) return this.#workspace.say(`“${found}” is replaced: it was the last one.`);
     // The replacement may hold what is looked for: then the hit is still there, and is passed over.
     this.show((this.hits.length > others ? at + 1 : at) % this.hits.length);
@@ -74,9 +74,8 @@ export class Finder {
   replaceAll(): void {
     const { hits } = this;
     if (hits.length === 0) return;
-    this.#workspace.session.edit(...replaceHits(this.#words, hits, this.replacement));
-    this.at = -1;
-    this.#workspace.say(`${hits.length} replaced. Undo takes them all back.`);
+    const said = `${hits.length} replaced. Undo takes them all back.`;
+    if (this.#workspace.edit(replaceHits(this.#words, hits, this.replacement), said)) this.at = -1;
   }
 
   async lookElsewhere(): Promise<void> {

@@ -1,5 +1,5 @@
 /** A passage that is heard again: which one, and what is taken of it. */
-import { textTokens, type ClientEdit } from '$lib/core/edits';
+import { textTokens, type ClientCommand } from '$lib/core/commands';
 import { lastStartingBy, spanOf, type Span } from '$lib/core/time';
 import type { Word } from '$lib/core/track';
 import { writeInPlace } from '$lib/core/wording';
@@ -72,14 +72,14 @@ export class HearingAgain {
     const known = isWordForWord && {
       times: reading.words.map((word) => ({ startMs: word.startMs, endMs: word.endMs }))
     };
-    const edit: ClientEdit =
+    const command: ClientCommand =
       words.length > 0
         ? { type: 'replaceWords', wordIds: words.map((word) => word.id), text, ...known }
         : cueId !== null
           ? { type: 'setCueText', cueId, lines: [text], ...known }
           : { type: 'addCue', startMs, endMs, lines: [text], ...known, newCueId: crypto.randomUUID() };
-    if (this.#workspace.session.edit(edit)) this.#workspace.say(`Now: ${text}`);
-    else this.#workspace.say('The passage has changed meanwhile: hear it again.');
+    if (!this.#workspace.edit([command], `Now: ${text}`))
+      this.#workspace.say('The passage has changed meanwhile: hear it again.');
     this.close();
   }
 

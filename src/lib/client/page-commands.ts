@@ -1,4 +1,5 @@
 /** What is done to the words in hand: repairs, described sounds, who says them, where their paragraph begins. */
+import type { ClientCommand } from '$lib/core/commands';
 import { formatClock, lastStartingBy, type Span } from '$lib/core/time';
 import { escapeMarkup, joinWords, lookUp, type Word } from '$lib/core/track';
 import { repairEdits, type Repair } from '$lib/core/wording';
@@ -27,10 +28,8 @@ export class PageCommands {
     if (run.length === 0) return this.#workspace.say('Choose a word to repair, or play on to it.');
     const edits = repairEdits(this.#workspace.track, run, repair);
     if (edits.length === 0) return this.#workspace.say('There is nothing to do there.');
-    this.#workspace.session.edit(...edits);
-    this.#workspace.say(
-      `Now: ${joinWords(this.#workspace.runOf(run.map((word) => word.id)).filter((word) => word.shown)) || 'left out'}`
-    );
+    const shown = (): readonly Word[] => this.#workspace.runOf(run.map((word) => word.id)).filter((word) => word.shown);
+    this.#workspace.edit(edits, () => `Now: ${joinWords(shown()) || 'left out'}`);
   }
 
   /**
@@ -48,15 +47,13 @@ export class PageCommands {
     const readableMs = Math.max(sound.endMs - startMs, rules.minDurationMs);
     const endMs = Math.min(startMs + Math.min(readableMs, rules.maxDurationMs), nextMs - rules.minGapMs);
     const word = this.#workspace.spokenOrder[lastStartingBy(this.#workspace.spokenOrder, startMs)];
-    if (this.#workspace.cueAt(startMs) === null && endMs - startMs >= rules.minDurationMs / 2)
-      this.#workspace.session.edit({
-        ...{ type: 'addCue', startMs, endMs, newCueId: crypto.randomUUID() },
-        lines: [escapeMarkup(text)]
-      });
-    else if (word !== undefined)
-      this.#workspace.session.edit({ type: 'replaceWords', wordIds: [word.id], text: `${word.text} ${text}` });
-    else return this.#workspace.say('There is no room for a sound here.');
-    this.#workspace.say(`${text} at ${formatClock(startMs)}.`);
+    const hasRoom = this.#workspace.cueAt(startMs) === null && endMs - startMs >= rules.minDurationMs / 2;
+    if (!hasRoom && word === undefined) return this.#workspace.say('There is no room for a sound here.');
+    const command: ClientCommand =
+      hasRoom || word === undefined
+        ? { type: 'addCue', startMs, endMs, newCueId: crypto.randomUUID(), lines: [escapeMarkup(text)] }
+        : { type: 'replaceWords', wordIds: [word.id], text: `${word.text} ${text}` };
+    this.#workspace.edit([command], `${text} at ${formatClock(startMs)}.`);
   }
 
   /** The paragraph in hand goes to the speaker behind its own in the list. */
@@ -79,12 +76,14 @@ export class PageCommands {
     if (first === undefined || moved === undefined || next === undefined || from === 0 || (by > 0 && run.length < 2))
       return this.#workspace.say('There is no word to move over that boundary.');
     const speakerId = by < 0 ? first.speakerId : words[from - 1]!.speakerId;
-    this.#workspace.session.edit(
-      { type: 'setParagraph', wordId: first.id, starts: false },
-      { type: 'setParagraph', wordId: next.id, starts: true },
-      { type: 'setSpeaker', wordIds: [moved.id], speakerId }
+    this.#workspace.edit(
+      [
+        { type: 'setParagraph', wordId: first.id, starts: false },
+        { type: 'setParagraph', wordId: next.id, starts: true },
+        { type: 'setSpeaker', wordIds: [moved.id], speakerId }
+      ],
+      `The paragraph begins with “${next.text}” now.`
     );
-    this.#workspace.say(`The paragraph begins with “${next.text}” now.`);
   }
 
   /** What is selected, else the chosen word's paragraph, is said by this speaker; `null`: by somebody new. */
@@ -96,13 +95,13 @@ export class PageCommands {
     const id = speakerId ?? crypto.randomUUID();
     const name = `Speaker ${track.speakers.length + 1}`;
     const next = track.words[lookUp(track).wordAt.get(words.at(-1)!.id)! + 1];
-    this.#workspace.session.edit(
-      ...(speakerId === null ? [{ type: 'addSpeaker' as const, name, newSpeakerId: id }] : []),
-      { type: 'setSpeaker', wordIds: words.map((word) => word.id), speakerId: id },
-      { type: 'setParagraph', wordId: words[0]!.id, starts: true },
-      ...(next === undefined ? [] : [{ type: 'setParagraph' as const, wordId: next.id, starts: true }])
-    );
-    this.#workspace.say(
+    this.#workspace.edit(
+      [
+        ...(speakerId === null ? [{ type: 'addSpeaker' as const, name, newSpeakerId: id }] : []),
+        { type: 'setSpeaker', wordIds: words.map((word) => word.id), speakerId: id },
+        { type: 'setParagraph', wordId: words[0]!.id, starts: true },
+        ...(next === undefined ? [] : [{ type: 'setParagraph' as const, wordId: next.id, starts: true }])
+      ],
       `${words.length} words are ${track.speakers.find((one) => one.id === id)?.name ?? name}’s now.`
     );
   }

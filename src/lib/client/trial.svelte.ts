@@ -1,12 +1,12 @@
-/** Edits that are looked at before they are taken: cues are drawn with them, the track stays as it is. */
-import { applyEdits, type ClientEdit } from '$lib/core/edits';
+/** Commands that are looked at before they are taken: cues are drawn with them, the track stays as it is. */
+import { resolveCommands, type ClientCommand } from '$lib/core/commands';
 import type { Track } from '$lib/core/track';
 import type { Workspace } from './workspace.svelte';
 
 export class Trial {
   readonly #workspace: Workspace;
   /** What is tried, and on which track; an edit meanwhile makes it void. */
-  #tried: { readonly edits: readonly ClientEdit[]; readonly on: Track } | null = $state.raw(null);
+  #tried: { readonly commands: readonly ClientCommand[]; readonly on: Track } | null = $state.raw(null);
 
   constructor(workspace: Workspace) {
     this.#workspace = workspace;
@@ -16,12 +16,12 @@ export class Trial {
   readonly track: Track | null = $derived.by(() => {
     const tried = this.#tried;
     if (tried === null || tried.on !== this.#workspace.session.track) return null;
-    const applied = applyEdits(tried.on, tried.edits);
-    return applied.ok ? applied.value.track : null;
+    const resolved = resolveCommands(tried.on, tried.commands);
+    return resolved.ok ? resolved.value.track : null;
   });
 
-  try(edits: readonly ClientEdit[]): void {
-    this.#tried = edits.length === 0 ? null : { edits, on: this.#workspace.session.track };
+  try(commands: readonly ClientCommand[]): void {
+    this.#tried = commands.length === 0 ? null : { commands, on: this.#workspace.session.track };
   }
 
   leave(): void {
@@ -33,8 +33,6 @@ export class Trial {
     const tried = this.#tried;
     if (tried === null || this.track === null) return;
     this.#tried = null;
-    if (!this.#workspace.session.edit(...tried.edits))
-      this.#workspace.say('The track has changed meanwhile: try it again.');
-    else this.#workspace.say('Taken. Undo brings back what was.');
+    this.#workspace.edit(tried.commands, 'Taken. Undo brings back what was.');
   }
 }

@@ -4,6 +4,7 @@
  */
 import { getContext, setContext } from 'svelte';
 import type { SpeechMap } from '$lib/core/audio';
+import type { ClientCommand } from '$lib/core/commands';
 import {
   clamp,
   formatClock,
@@ -81,8 +82,13 @@ export class Workspace {
   readonly trial: Trial;
   readonly doubts: DoubtQueue;
   readonly finder: Finder;
-  /** Called before anything is done with the track: text still being typed is put into it. */
-  flushTyping: () => void = () => undefined;
+  /** Whether it was done; says `done`, or why it cannot be done. */
+  edit(commands: readonly ClientCommand[], done?: string | (() => string)): boolean {
+    const result = this.session.edit(...commands);
+    if (!result.ok) this.say(result.problem.message);
+    else if (done !== undefined) this.say(typeof done === 'string' ? done : done());
+    return result.ok;
+  }
 
   surface: Surface | null = null;
 
@@ -282,12 +288,12 @@ export class Workspace {
   }
 
   undo(): void {
-    this.flushTyping();
+    this.session.flush();
     if (this.session.history.undo !== null || this.session.saveState !== 'saved') this.session.undo();
     else this.say('There is nothing to undo.');
   }
   redo(): void {
-    this.flushTyping();
+    this.session.flush();
     if (this.session.history.redo !== null) this.session.redo();
     else this.say('There is nothing to redo.');
   }

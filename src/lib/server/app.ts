@@ -23,6 +23,7 @@ import type { EngineFacts, LocalRecogniser, Recogniser } from './recognisers/rec
 import { TIMING_ENGINE } from './recognisers/timing';
 import { CutRemarkStore } from './store/cut-remarks';
 import { lockFolder, openDatabase, type Db } from './store/database';
+import { LogStore } from './store/log';
 import { JobStore, type Job } from './store/jobs';
 import { JudgedDoubtStore } from './store/judged-doubts';
 import { ProposalStore } from './store/proposals';
@@ -50,6 +51,7 @@ export class App {
   readonly localRecogniser: LocalRecogniser = new PocketSphinx();
   readonly recognisers: ReadonlyMap<string, Recogniser>;
   readonly #db: Db;
+  readonly #logs: LogStore;
   readonly #lock: { release(): void };
 
   constructor(folder: string) {
@@ -69,7 +71,8 @@ export class App {
     this.ruleSets = new RuleSetStore(this.#db);
     this.judgedDoubts = new JudgedDoubtStore(this.#db);
     this.cutRemarks = new CutRemarkStore(this.#db);
-    this.tracks = new OpenTracks(this.trackStore, this.events);
+    this.#logs = new LogStore(this.#db);
+    this.tracks = new OpenTracks(this.trackStore, this.#logs, this.events);
     this.hearing = new Hearing({
       db: this.#db,
       jobs: this.jobStore,
@@ -120,6 +123,11 @@ export class App {
     this.jobs.close();
     this.#db.close();
     this.#lock.release();
+  }
+
+  /** Does all of it in the database, or nothing. */
+  atOnce<T>(work: () => T): T {
+    return this.#logs.atOnce(work);
   }
 
   /** A recording that is not in the bin. Throws `unknown_recording`. */

@@ -45,8 +45,8 @@ export function replaceInTracks(
   return trackIds.map((trackId) => {
     const { track, revision } = app.tracks.get(trackId);
     const hits = findHits(track.words, query);
-    const edits = replaceHits(track.words, hits, replacement);
-    if (edits.length > 0) app.tracks.applyClientEdits(trackId, { revision, edits });
+    const commands = replaceHits(track.words, hits, replacement);
+    if (commands.length > 0) app.tracks.applyClientCommands(trackId, { revision, commands });
     return { trackId, replaced: hits.length };
   });
 }

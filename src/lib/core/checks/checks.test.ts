@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
 import { recue } from '../cueing';
-import { applyEdit } from '../edits';
+import { resolveCommands } from '../commands';
 import { anyTrack } from '../testing/any-track';
 import { HOUSE_RULES, makeCue, makeTrack, makeWord, readingSpeed } from '../track';
 import { checkTrack } from '.';
@@ -72,7 +72,7 @@ test('what was broken anew keeps the lines within their limits where the words a
       let minted = 0;
       const free = { ...track, cues: track.cues.map((one) => ({ ...one, locked: false })) };
       const cues = recue(free, HOUSE_RULES, () => `n${minted++}`);
-      const done = applyEdit(free, { type: 'setCues', cues, rules: HOUSE_RULES });
+      const done = resolveCommands(free, [{ type: 'setCues', cues, rules: HOUSE_RULES }]);
       if (!done.ok) throw new Error(done.problem.message);
       const longest = Math.max(0, ...track.words.map((word) => word.text.length));
       if (longest <= HOUSE_RULES.maxCharsPerLine)

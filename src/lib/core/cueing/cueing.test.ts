@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { anyTrack } from '../testing/any-track';
-import { applyEdit } from '../edits';
+import { resolveCommands } from '../commands';
 import {
   findBrokenInvariant,
   HOUSE_RULES,
@@ -273,7 +273,7 @@ test('breaking a track anew keeps what always holds, every shown word, and locke
     fc.property(anyTrack, anyRules, (track, rules) => {
       let minted = 0;
       const cues = recue(track, rules, () => `n${minted++}`);
-      const done = applyEdit(track, { type: 'setCues', cues, rules });
+      const done = resolveCommands(track, [{ type: 'setCues', cues, rules }]);
       if (!done.ok) throw new Error(done.problem.message);
       expect(findBrokenInvariant(done.value.track)).toBeNull();
       const inCues = new Set(cues.flatMap((cue) => cue.wordIds));
@@ -291,7 +291,7 @@ test('chosen cues are broken anew and the others stay as they are', () => {
       if (one === undefined) return;
       const cues = recue(track, rules, () => `n${minted++}`, new Set([one.id]));
       for (const cue of track.cues.filter(({ id }) => id !== one.id)) expect(cues).toContainEqual(cue);
-      expect(applyEdit(track, { type: 'setCues', cues, rules }).ok).toBe(true);
+      expect(resolveCommands(track, [{ type: 'setCues', cues, rules }]).ok).toBe(true);
     })
   );
 });

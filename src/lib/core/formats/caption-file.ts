@@ -1,6 +1,6 @@
 /** What every captions format says: timed cues of lines, each with who speaks it. Readers give it, writers take it. */
 import type { Ms, Span } from '../time';
-import { escapeMarkup } from '../track';
+import { escapeMarkup, type Cue, type Placement, type Track } from '../track';
 
 export interface FileLine {
   /** Text with `<i>`, `<b>`, `<u>`; a literal `&`, `<`, `>` stands as its entity. */
@@ -15,8 +15,9 @@ export interface FileCue {
   /** May be at or before `startMs`, as files have it. */
   readonly endMs: Ms;
   readonly lines: readonly FileLine[];
-  /** WebVTT cue settings, as written. */
-  readonly settings: string | null;
+  /** Where the file puts it, at the nearest of our places; `null` where it says nothing of that. */
+  readonly placement: Placement | null;
+  readonly carried: Cue['carried'];
 }
 
 export interface ParseProblem {
@@ -42,9 +43,7 @@ export interface ParseProblem {
 export interface ParsedCaptions {
   readonly cues: readonly FileCue[];
   readonly problems: readonly ParseProblem[];
-  /** WebVTT only: the text beside the signature, and its STYLE, REGION and NOTE blocks, whole. */
-  readonly header: string;
-  readonly blocks: readonly string[];
+  readonly carried: Track['carried'];
 }
 
 /** Lines of a file in any line ending, without its byte-order mark; NUL becomes U+FFFD. */

@@ -109,7 +109,7 @@ describe('reading real files', () => {
     expect(new Set(codes({ problems }))).toEqual(
       new Set(['unknown_tag', 'blank_line', 'odd_timing', 'backward', 'overlap', 'unsorted', 'past_end', 'bad_timing'])
     );
-    expect(track.cues[2]!.settings).toBe('line:0');
+    expect(track.cues[2]).toMatchObject({ placement: 'top centre', carried: null });
     expect(problems.find((problem) => problem.code === 'unknown_tag')!.line).toBe(2);
   });
 

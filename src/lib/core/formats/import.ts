@@ -1,5 +1,5 @@
 /** Captions made elsewhere become a track: words with estimated times, speakers from voices, every repair a problem. */
-import { formatClock } from '../time';
+import { formatClock, MOST_MS } from '../time';
 import {
   compareCues,
   countCharacters,
@@ -25,8 +25,6 @@ export interface ImportOptions {
   readonly recordingDurationMs: number;
   readonly mint: () => string;
 }
-
-const LONGEST_MS = 1000 * 3_600_000;
 
 export function trackFromFile(
   parsed: ParsedCaptions,
@@ -80,7 +78,8 @@ export function trackFromFile(
         endMs,
         wordIds: words.map((word) => word.id),
         lineStarts,
-        settings: source.settings === '' ? null : source.settings
+        placement: source.placement,
+        carried: source.carried
       }),
       words: words.map((word, index) => ({ ...word, ...shares[index]! }))
     });
@@ -101,7 +100,7 @@ export function trackFromFile(
       words: startParagraphs(made.flatMap(({ words }) => words)),
       cues: made.map(({ cue }) => cue),
       speakers: [...speakers.values()],
-      fileExtras: { vttHeader: parsed.header, vttBlocks: parsed.blocks }
+      carried: parsed.carried
     }),
     problems: problems.sort((a, b) => a.line - b.line)
   };
@@ -137,8 +136,8 @@ function repairTimes(
   next: FileCue | undefined,
   problems: ParseProblem[]
 ): { startMs: number; endMs: number } {
-  const startMs = Math.min(cue.startMs, LONGEST_MS - 1000);
-  if (cue.endMs > startMs) return { startMs, endMs: Math.min(cue.endMs, LONGEST_MS) };
+  const startMs = Math.min(cue.startMs, MOST_MS - 1000);
+  if (cue.endMs > startMs) return { startMs, endMs: Math.min(cue.endMs, MOST_MS) };
   const characters = cue.lines.reduce((sum, line) => sum + countCharacters(line.markup), 0);
   const wanted =
     startMs + Math.max(HOUSE_RULES.minDurationMs, Math.round((characters * 1000) / HOUSE_RULES.maxCharsPerSecond));

@@ -1,5 +1,5 @@
 /** SubRip text (.srt): a number, a timing line with comma milliseconds, lines of text, a blank line. It has no standard. */
-import { formatMarkedLine, signedLines, shownWordsOfAll, type Track } from '../track';
+import { formatMarkedLine, signedLines, shownWordsOfAll, type Placement, type Track } from '../track';
 import {
   formatTiming,
   hasVisible,
@@ -86,24 +86,25 @@ export function parseSrt(content: string): ParsedCaptions {
       startMs: timing.startMs,
       endMs: timing.endMs,
       lines: markup.lines,
-      settings: placed === null ? null : KEYPAD[placed[1]!]!
+      placement: placed === null ? null : KEYPAD[Number(placed[1]) - 1]!,
+      carried: null
     });
   }
-  return { cues, problems, header: '', blocks: [] };
+  return { cues, problems, carried: null };
 }
 
-/** Places as on a number pad, said as WebVTT settings. */
-const KEYPAD: Readonly<Record<string, string>> = {
-  1: 'position:5% align:start',
-  2: '',
-  3: 'position:95% align:end',
-  4: 'line:50%,center position:5% align:start',
-  5: 'line:50%,center',
-  6: 'line:50%,center position:95% align:end',
-  7: 'line:0 position:5% align:start',
-  8: 'line:0',
-  9: 'line:0 position:95% align:end'
-};
+/** Places as on a number pad, from 1. */
+const KEYPAD: readonly Placement[] = [
+  'bottom left',
+  'bottom centre',
+  'bottom right',
+  'middle left',
+  'middle centre',
+  'middle right',
+  'top left',
+  'top centre',
+  'top right'
+];
 
 export function formatSrt(track: Track): string {
   const words = shownWordsOfAll(track);

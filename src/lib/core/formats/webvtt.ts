@@ -4,6 +4,7 @@ import {
   formatMarkedLine,
   signedLines,
   shownWordsOfAll,
+  placementOf,
   type Cue,
   type Placement,
   type Track,
@@ -98,10 +99,11 @@ export function parseWebVtt(content: string): ParsedCaptions {
       startMs: timing.startMs,
       endMs: timing.endMs,
       lines: markup.lines,
-      settings: settings === '' ? null : settings
+      placement: placementFromSettings(settings),
+      carried: settings === '' ? null : { format: 'vtt', settings }
     });
   }
-  return { cues, problems, header, blocks };
+  return { cues, problems, carried: header === '' && blocks.length === 0 ? null : { format: 'vtt', header, blocks } };
 }
 
 const NAMED: Readonly<Record<string, string>> = {
@@ -128,9 +130,9 @@ function decodeReferences(text: string): string {
 
 export function formatWebVtt(track: Track): string {
   const speakers = new Map(track.speakers.map((speaker) => [speaker.id, speaker.name]));
-  const { vttHeader, vttBlocks } = track.fileExtras;
-  const head = vttHeader === '' ? 'WEBVTT' : `WEBVTT ${vttHeader}`;
-  const lines = [head, ...vttBlocks.flatMap((block) => ['', block])];
+  const { header, blocks } = track.carried?.format === 'vtt' ? track.carried : { header: '', blocks: [] };
+  const head = header === '' ? 'WEBVTT' : `WEBVTT ${header}`;
+  const lines = [head, ...blocks.flatMap((block) => ['', block])];
   const words = shownWordsOfAll(track);
   for (const [at, cue] of track.cues.entries()) {
     const settings = cueSettings(track, cue);
@@ -168,10 +170,8 @@ function voicedLines(lines: readonly (readonly Word[])[], speakers: ReadonlyMap<
 const voiceName = (name: string): string => escapeMarkup(withoutControls(name).trim());
 
 /** The settings that put a cue where it stands on the picture; none for the bottom centre, where players put it. */
-export function cueSettings(track: Track, cue: Cue): string {
-  if (cue.placement === null && cue.settings !== null) return cue.settings;
-  return placementSettings(cue.placement ?? track.look.placement);
-}
+export const cueSettings = (track: Track, cue: Cue): string =>
+  cue.carried?.format === 'vtt' ? cue.carried.settings : placementSettings(placementOf(track, cue));
 
 /** §4.4: a line and a position that say one of nine points. */
 export function placementSettings(placement: Placement): string {

@@ -3,7 +3,7 @@ import { recue } from '../cueing';
 import { startParagraphs } from '../formats';
 import { cutAtPauses, speechRegions, type SpeechMap } from '../audio';
 import type { FittedWord } from '../fitting';
-import type { EditOf } from '../edits';
+import type { CommandOf } from '../commands';
 import { assignVoices, speakersOf, voiceChanges, type Turn } from '../speakers';
 import { formatClock, overlapMs, type Ms, type Span } from '../time';
 import { makeCue, makeTrack, makeWord, type Cue, type Rules, type Speaker, type Track, type Word } from '../track';
@@ -59,7 +59,7 @@ export interface Growth {
 export const NO_GROWTH: Growth = { tail: [], last: null };
 
 /** Words that are settled, in cues or beside them, in order. */
-export type GrownParts = EditOf<'addHeard'>['parts'];
+export type GrownParts = CommandOf<'addHeard'>['parts'];
 
 /** More than this is not held back for the end of a sentence. */
 const LONGEST_TAIL = 150;

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { applyEdit } from '../edits';
+import { applyChanges } from '../changes';
+import { resolveCommands } from '../commands';
 import { findBrokenInvariant, HOUSE_RULES, joinWords, makeCue, makeTrack, makeWord, type Track } from '../track';
 import { draftTrack, growDraft, NO_GROWTH, proposedPassages, takePassages, type HeardChunk } from '.';
 
@@ -45,10 +46,10 @@ const grown = (chunks: readonly HeardChunk[]): Track => {
     const more = growDraft(growth, chunk, manner, options);
     growth = more.growth;
     if (more.parts.length === 0) continue;
-    const applied = applyEdit(track, { type: 'addHeard', parts: more.parts, speakers: [] });
+    const applied = resolveCommands(track, [{ type: 'addHeard', parts: more.parts, speakers: [] }]);
     if (!applied.ok) throw new Error(applied.problem.message);
-    const undone = applyEdit(applied.value.track, applied.value.inverse);
-    expect(undone.ok && JSON.stringify(undone.value.track)).toBe(JSON.stringify(track));
+    const undone = applyChanges(applied.value.track, applied.value.inverse);
+    expect(undone.ok && JSON.stringify(undone.value.document)).toBe(JSON.stringify(track));
     track = applied.value.track;
     expect(findBrokenInvariant(track)).toBeNull();
   }
@@ -93,10 +94,9 @@ describe('a draft that grows', () => {
     const cue = makeCue({ id: 'c', startMs: 90_000, endMs: 91_000, wordIds: ['own'] });
     const heard = makeWord({ id: 'h', text: 'Now.', startMs: 1000, endMs: 1300, timing: 'heard' });
     const part = { cue: makeCue({ id: 'd', startMs: 1000, endMs: 2000, wordIds: ['h'] }), words: [heard] };
-    const applied = applyEdit(
-      { ...empty(), words: [own], cues: [cue] },
+    const applied = resolveCommands({ ...empty(), words: [own], cues: [cue] }, [
       { type: 'addHeard', parts: [part], speakers: [] }
-    );
+    ]);
     expect(applied.ok && applied.value.track.words.map(({ text }) => text)).toEqual(['Now.', 'Later.']);
   });
 });
@@ -148,7 +148,7 @@ describe('a new hearing of a track', () => {
         let track = before;
         const inverses = [];
         for (const edit of takePassages(proposedPassages(before, heardAs(heard), ALL), mint)) {
-          const applied = applyEdit(track, edit);
+          const applied = resolveCommands(track, [edit]);
           if (!applied.ok) throw new Error(applied.problem.message);
           track = applied.value.track;
           inverses.unshift(applied.value.inverse);
@@ -156,9 +156,9 @@ describe('a new hearing of a track', () => {
         }
         expect(joinWords(track.words)).toBe(heard);
         for (const inverse of inverses) {
-          const undone = applyEdit(track, inverse);
+          const undone = applyChanges(track, inverse);
           if (!undone.ok) throw new Error(undone.problem.message);
-          track = undone.value.track;
+          track = undone.value.document;
         }
         expect(JSON.stringify(track)).toBe(JSON.stringify(before));
       }),

@@ -1,6 +1,6 @@
 /** A new hearing of a track that is there: where it differs, passage by passage, and the edits that take it. */
 import { bareWord } from '../wording';
-import type { EditOf } from '../edits';
+import type { CommandOf } from '../commands';
 import { matchWords } from '../fitting';
 import { spanOf, type Span } from '../time';
 import { joinWords, type Track, type Word } from '../track';
@@ -76,7 +76,7 @@ function passageOf(
 }
 
 /** The edits that take passages; words that come in get new ids. */
-export const takePassages = (passages: readonly ProposedPassage[], mint: () => string): EditOf<'takeHearing'>[] =>
+export const takePassages = (passages: readonly ProposedPassage[], mint: () => string): CommandOf<'takeHearing'>[] =>
   passages.map(({ wordIds, words }) => ({
     type: 'takeHearing',
     wordIds,

@@ -1,6 +1,6 @@
 /** Finding text in a track's words and writing other text in its place. */
 import { doubleMetaphone } from 'double-metaphone';
-import type { ClientEdit } from '../edits';
+import type { ClientCommand } from '../commands';
 import type { Word } from '../track';
 import { capitalise } from '../wording';
 import type { Query } from './query';
@@ -154,8 +154,8 @@ export function inCaseOf(replacement: string, found: string): string {
 }
 
 /** The edits that write the replacement at every hit; hits that share a word are written by one. */
-export function replaceHits(words: readonly Word[], hits: readonly Hit[], replacement: string): ClientEdit[] {
-  const edits: ClientEdit[] = [];
+export function replaceHits(words: readonly Word[], hits: readonly Hit[], replacement: string): ClientCommand[] {
+  const edits: ClientCommand[] = [];
   for (let at = 0; at < hits.length;) {
     const first = hits[at]!;
     let text = words[first.from]!.text.slice(0, first.start) + inCaseOf(replacement, hitText(words, first));

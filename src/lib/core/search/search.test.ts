@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { applyEdits, completeEdit } from '../edits';
+import { resolveCommands, completeCommand } from '../commands';
 import { makeTrack, makeWord, type Track } from '../track';
 import { findHits, hitText, inCaseOf, replaceHits, type Query } from '.';
 
@@ -25,9 +25,9 @@ function replaced(text: string, asked: Query, replacement: string): string {
   const track = trackOf(text);
   let minted = 0;
   const edits = replaceHits(track.words, findHits(track.words, asked), replacement);
-  const done = applyEdits(
+  const done = resolveCommands(
     track,
-    edits.map((edit) => completeEdit(track, edit, () => `n${minted++}`, 5))
+    edits.map((edit) => completeCommand(track, edit, { mint: () => `n${minted++}`, atMs: 5 }))
   );
   if (!done.ok) throw new Error(done.problem.message);
   return done.value.track.words.map((word) => word.text).join(' ');
@@ -98,9 +98,9 @@ describe('replacing', () => {
   test('a run that becomes one word has its whole time; what did not change keeps its own', () => {
     const track = trackOf('the escape meant. It has');
     const edits = replaceHits(track.words, findHits(track.words, query('escape meant')), 'escapement');
-    const done = applyEdits(
+    const done = resolveCommands(
       track,
-      edits.map((edit) => completeEdit(track, edit, () => 'n0', 5))
+      edits.map((edit) => completeCommand(track, edit, { mint: () => 'n0', atMs: 5 }))
     );
     if (!done.ok) throw new Error(done.problem.message);
     expect(done.value.track.words[1]).toMatchObject({ text: 'escapement.', startMs: 300, endMs: 850 });

@@ -1,6 +1,6 @@
 /** Generated tracks and edits for the laws that hold for all of them. */
 import fc from 'fast-check';
-import { completeEdit, textTokens, type Edit, type EditOf } from '../edits';
+import { completeCommand, textTokens, type ClientCommand, type Command, type CommandOf } from '../commands';
 import type { Span } from '../time';
 import { compareCues, lookUp, makeCue, makeTrack, makeWord, type Cue, type Track, type Word } from '../track';
 
@@ -107,8 +107,8 @@ const ids = (prefix: string) => fc.integer({ min: 0, max: 1e9 }).map((n) => `${p
  * An edit of each type in turn, most of them possible on the track: its picks are numbers that are laid on what the
  * track has when it is used, so that the same edit can follow others.
  */
-export interface EditSeed {
-  readonly type: Exclude<Edit['type'], 'restore'>;
+export interface CommandSeed {
+  readonly type: Command['type'];
   readonly pick: number;
   readonly many: number;
   readonly startMs: number;
@@ -119,7 +119,7 @@ export interface EditSeed {
   readonly mint: string;
 }
 
-export const SEED_TYPES: readonly EditSeed['type'][] = [
+export const SEED_TYPES: readonly CommandSeed['type'][] = [
   'setWordText',
   'replaceWords',
   'setWordsShown',
@@ -149,7 +149,7 @@ export const SEED_TYPES: readonly EditSeed['type'][] = [
 /** Those that a browser may send. */
 const CLIENT_TYPES = SEED_TYPES.filter((type) => !['addHeard', 'takeHearing'].includes(type));
 
-export const anyEditSeed: fc.Arbitrary<EditSeed> = fc.record({
+export const anyCommandSeed: fc.Arbitrary<CommandSeed> = fc.record({
   type: fc.constantFrom(...SEED_TYPES),
   pick: fc.nat(),
   many: fc.integer({ min: 1, max: 6 }),
@@ -161,10 +161,12 @@ export const anyEditSeed: fc.Arbitrary<EditSeed> = fc.record({
   mint: ids('n')
 });
 
-export const anyClientEditSeed: fc.Arbitrary<EditSeed> = anyEditSeed.filter(({ type }) => CLIENT_TYPES.includes(type));
+export const anyClientCommandSeed: fc.Arbitrary<CommandSeed> = anyCommandSeed.filter(({ type }) =>
+  CLIENT_TYPES.includes(type)
+);
 
 /** The seed's edit on this track; ids that do not exist where the track has nothing to pick. */
-export function editFromSeed(track: Track, seed: EditSeed): Edit {
+export function commandFromSeed(track: Track, seed: CommandSeed): Command {
   const word = track.words[seed.pick % Math.max(1, track.words.length)];
   const wordId = word?.id ?? 'none';
   const at = seed.pick % Math.max(1, track.cues.length);
@@ -175,8 +177,8 @@ export function editFromSeed(track: Track, seed: EditSeed): Edit {
   const wordIds = run.length > 0 ? run : ['none'];
   let minted = 0;
   const mint = (): string => `${seed.mint}-${minted++}`;
-  const complete = (edit: Parameters<typeof completeEdit>[1]): Edit =>
-    completeEdit(track, edit, mint, 1_790_000_000_000);
+  const complete = (command: ClientCommand): Command =>
+    completeCommand(track, command, { mint, atMs: 1_790_000_000_000 });
   switch (seed.type) {
     case 'setWordText':
       return complete({ type: seed.type, wordId, text: seed.phrase.split(' ')[0]! });
@@ -263,7 +265,7 @@ export function editFromSeed(track: Track, seed: EditSeed): Edit {
 }
 
 /** Now and then a text comes with the times it was heard at. */
-function textAndTimes({ flag, many, phrase, lines, startMs }: EditSeed): { text: string; times?: Span[] } {
+function textAndTimes({ flag, many, phrase, lines, startMs }: CommandSeed): { text: string; times?: Span[] } {
   if (!flag) return { text: lines.join('\n') };
   const times = textTokens(phrase, 'en').map((_, at) => ({
     startMs: startMs + at * 250,
@@ -272,13 +274,13 @@ function textAndTimes({ flag, many, phrase, lines, startMs }: EditSeed): { text:
   return { text: phrase, ...(many > 3 && { times }) };
 }
 
-const heardWords = ({ lines, startMs }: EditSeed, mint: () => string): Word[] =>
+const heardWords = ({ lines, startMs }: CommandSeed, mint: () => string): Word[] =>
   ['and', ...lines.flatMap((line) => line.split(' ').filter((text) => text !== ''))].map((text, at) =>
     makeWord({ id: mint(), text, startMs: startMs + at * 300, endMs: startMs + at * 300 + 200, timing: 'heard' })
   );
 
 /** A new set of cues over the words, cut every few words. */
-function oneWordCues(track: Track, seed: EditSeed): EditOf<'setCues'>['cues'] {
+function oneWordCues(track: Track, seed: CommandSeed): CommandOf<'setCues'>['cues'] {
   const cues: Cue[] = [];
   for (let at = 0; at < track.words.length; at += seed.many) {
     const run = track.words.slice(at, at + seed.many);

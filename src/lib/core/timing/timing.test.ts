@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { applyEdits } from '../edits';
+import { resolveCommands } from '../commands';
 import { anyTrack } from '../testing/any-track';
 import { HOUSE_RULES, makeCue, makeTrack, makeWord, readingSpeed, type Track } from '../track';
 import { easeCues, layOnWords } from '.';
@@ -26,7 +26,7 @@ function trackOf(cues: readonly { startMs: number; endMs: number; text: string; 
   });
 }
 const apply = (track: Track, times: ReturnType<typeof easeCues>['times']): Track => {
-  const done = applyEdits(
+  const done = resolveCommands(
     track,
     times.map((one) => ({ type: 'setCueTimes' as const, ...one }))
   );

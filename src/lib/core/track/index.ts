@@ -1,7 +1,8 @@
 export * from './track';
 export { charsPerSecond, ruleSetSchema, SHIPPED_RULE_SETS, wordsPerMinute, type RuleSet } from './rule-sets';
 export { findBrokenInvariant } from './invariants';
-export { isSameLanguage, primarySubtag } from './language';
+export { canonicalLanguage, isSameLanguage, languageTagSchema, primarySubtag } from './language';
+export { placementOf } from './placement';
 export {
   cueSpeaker,
   liftSign,

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { applyEdit } from '../edits';
-import { anyEditSeed, anyTrack, editFromSeed } from '../testing/any-track';
+import { resolveCommands } from '../commands';
+import { anyCommandSeed, anyTrack, commandFromSeed } from '../testing/any-track';
 import {
   countCharacters,
   cueSpeaker,
@@ -31,11 +31,11 @@ const wordsOf = (line: string, language = 'en'): string[] => tokenize(line, lang
 describe('finding by id', () => {
   test('after any edits finds what a walk through the lists finds', () => {
     fc.assert(
-      fc.property(anyTrack, fc.array(anyEditSeed, { minLength: 1, maxLength: 12 }), (first, seeds) => {
+      fc.property(anyTrack, fc.array(anyCommandSeed, { minLength: 1, maxLength: 12 }), (first, seeds) => {
         let track: Track = first;
         for (const seed of seeds) {
           const before = track;
-          const done = applyEdit(track, editFromSeed(track, seed));
+          const done = resolveCommands(track, [commandFromSeed(track, seed)]);
           if (done.ok) track = done.value.track;
           const { wordAt, cueAt, findWord, findCueOf } = lookUp(track);
           // What was there before and is gone is found nowhere.

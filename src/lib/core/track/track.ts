@@ -3,12 +3,10 @@
  * those words on screen. The schemas are the types: what a request, a file or a database row holds is checked by them.
  */
 import { z } from 'zod';
-
-export const idSchema = z.string().min(1).max(64);
-const msSchema = z
-  .int()
-  .min(0)
-  .max(1000 * 3_600_000);
+import { MOST_ITEMS, type ChangeOf, changesSchemaOf, type Shape } from '../changes';
+import { idSchema } from '../id';
+import { msSchema } from '../time';
+import { languageSchema } from './language';
 
 /** Part of a word set in italics, bold or underlined: `from <= offset < to`, in UTF-16 units of its text. */
 export const markSchema = z
@@ -42,8 +40,8 @@ export const wordSchema = z
     marks: z.array(markSchema).readonly(),
     /** False where the script sets no space before it. */
     spaceBefore: z.boolean(),
-    /** BCP 47, where it differs from the track's. */
-    language: z.string().nullable(),
+    /** Where it differs from the track's. */
+    language: languageSchema.nullable(),
     /** Begins a paragraph of the page. */
     startsParagraph: z.boolean()
   })
@@ -65,6 +63,9 @@ export const placementSchema = z.enum([
 ]);
 export type Placement = z.infer<typeof placementSchema>;
 
+/** Formats whose own words a track carries, to write them again. */
+const carriedFormatSchema = z.enum(['vtt']);
+
 export const cueSchema = z
   .object({
     id: idSchema,
@@ -77,8 +78,11 @@ export const cueSchema = z
     lineStarts: z.array(idSchema).readonly(),
     /** `null`: where the track's look puts it. */
     placement: placementSchema.nullable(),
-    /** WebVTT cue settings as they were read, kept until it is placed by hand. */
-    settings: z.string().nullable(),
+    /** What the file it came from said of it in that format's own words, kept until it is placed by hand. */
+    carried: z
+      .object({ format: carriedFormatSchema, settings: z.string().max(10_000) })
+      .readonly()
+      .nullable(),
     /** Breaking anew, easing and sync leave it alone. */
     locked: z.boolean(),
     bookmark: z.boolean(),
@@ -138,26 +142,39 @@ export const trackSchema = z
   .object({
     id: idSchema,
     recordingId: idSchema,
-    /** BCP 47. */
-    language: z.string().min(2).max(35),
+    language: languageSchema,
     kind: z.enum(['captions', 'subtitles']),
     title: z.string().max(300),
     state: z.enum(['draft', 'ready', 'handed over']),
     sourceTrackId: idSchema.nullable(),
     /** In reading order: within a cue starts do not decrease, and the order follows the cues. */
-    words: z.array(wordSchema).readonly(),
+    words: z.array(wordSchema).max(MOST_ITEMS).readonly(),
     /** Sorted by start, then end, then id. May overlap. */
-    cues: z.array(cueSchema).readonly(),
+    cues: z.array(cueSchema).max(MOST_ITEMS).readonly(),
     speakers: z.array(speakerSchema).readonly(),
     look: lookSchema,
     rules: rulesSchema,
-    /** What the file it came from held besides cues (WebVTT styles, regions, notes), written back into that format. */
-    fileExtras: z.object({ vttHeader: z.string(), vttBlocks: z.array(z.string()).readonly() }).readonly()
+    /** What the file it came from held besides cues (styles, regions, notes), written again into that format. */
+    carried: z
+      .object({ format: carriedFormatSchema, header: z.string(), blocks: z.array(z.string()).readonly() })
+      .readonly()
+      .nullable()
   })
   .readonly();
 export type Track = z.infer<typeof trackSchema>;
 
-export const EMPTY_EXTRAS: Track['fileExtras'] = { vttHeader: '', vttBlocks: [] };
+function changingFields() {
+  const { language, kind, title, state, speakers, look, rules, carried } = trackSchema.unwrap().shape;
+  return { language, kind, title, state, speakers, look, rules, carried };
+}
+
+/** What of a track changes: its lists by their items, its fields whole. */
+export const trackShape = {
+  lists: { words: wordSchema.unwrap(), cues: cueSchema.unwrap() },
+  fields: changingFields()
+} satisfies Shape;
+export type TrackChange = ChangeOf<typeof trackShape>;
+export const trackChangesSchema = changesSchemaOf(trackShape);
 
 /** A spoken word with everything but its text and times as a recogniser or typist leaves it. */
 export function makeWord(word: Pick<Word, 'id' | 'text' | 'startMs' | 'endMs' | 'timing'> & Partial<Word>): Word {
@@ -190,7 +207,7 @@ export function makeCue(cue: Pick<Cue, 'id' | 'startMs' | 'endMs' | 'wordIds'> &
     wordIds: cue.wordIds,
     lineStarts: cue.lineStarts ?? [],
     placement: cue.placement ?? null,
-    settings: cue.settings ?? null,
+    carried: cue.carried ?? null,
     locked: cue.locked ?? false,
     bookmark: cue.bookmark ?? false,
     note: cue.note ?? '',
@@ -215,7 +232,7 @@ export function makeTrack(
     speakers: track.speakers ?? [],
     look: track.look ?? HOUSE_LOOK,
     rules: track.rules ?? HOUSE_RULES,
-    fileExtras: track.fileExtras ?? EMPTY_EXTRAS
+    carried: track.carried ?? null
   };
 }
 

@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import { applyEdits, completeEdit } from '../edits';
+import { resolveCommands, completeCommand } from '../commands';
 import { joinWords, makeTrack, makeWord, type Track } from '../track';
 import { hesitationsOf, leaveOutHesitations } from '.';
 
@@ -11,8 +11,8 @@ const trackOf = (text: string, language = 'en-GB'): Track => {
 };
 function without(text: string): string {
   const track = trackOf(text);
-  const edits = leaveOutHesitations(track).map((edit) => completeEdit(track, edit, () => 'id', 1));
-  const applied = applyEdits(track, edits);
+  const edits = leaveOutHesitations(track).map((edit) => completeCommand(track, edit, { mint: () => 'id', atMs: 1 }));
+  const applied = resolveCommands(track, edits);
   if (!applied.ok) throw new Error(applied.problem.message);
   return joinWords(applied.value.track.words.filter((word) => word.shown));
 }

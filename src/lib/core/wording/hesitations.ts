@@ -1,5 +1,5 @@
 /** Sounds made while thinking: kept as they were heard, marked, and left out in one go. */
-import type { ClientEdit } from '../edits';
+import type { ClientCommand } from '../commands';
 import { isSameLanguage, type Track, type Word } from '../track';
 import { isHesitation } from './english';
 import { leaveOut } from './repairs';
@@ -11,4 +11,4 @@ export const hesitationsOf = (track: Track): readonly Word[] =>
     : [];
 
 /** The edits that leave all hesitations out; what they leave keeps its capitals and stops. None where none is shown. */
-export const leaveOutHesitations = (track: Track): readonly ClientEdit[] => leaveOut(track, hesitationsOf(track));
+export const leaveOutHesitations = (track: Track): readonly ClientCommand[] => leaveOut(track, hesitationsOf(track));

@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { applyEdits, completeEdit } from '../edits';
+import { resolveCommands, completeCommand } from '../commands';
 import { makeTrack, makeWord, type Track } from '../track';
 import { repairEdits, type Repair } from '.';
 
@@ -22,9 +22,9 @@ function repaired(text: string, repair: Repair, from: number, to = from, languag
   const track = trackOf(text, language);
   let minted = 0;
   const edits = repairEdits(track, track.words.slice(from, to + 1), repair);
-  const done = applyEdits(
+  const done = resolveCommands(
     track,
-    edits.map((edit) => completeEdit(track, edit, () => `n${minted++}`, 5))
+    edits.map((edit) => completeCommand(track, edit, { mint: () => `n${minted++}`, atMs: 5 }))
   );
   if (!done.ok) throw new Error(done.problem.message);
   return done.value.track.words.map((word) => (word.shown ? word.text : `(${word.text})`)).join(' ');

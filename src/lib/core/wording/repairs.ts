@@ -1,5 +1,5 @@
 /** What a captioner puts right most often, each as the edits that one key does. */
-import type { ClientEdit } from '../edits';
+import type { ClientCommand } from '../commands';
 import { primarySubtag, type Track, type Word } from '../track';
 import { capitalise } from './names';
 
@@ -82,7 +82,7 @@ class Writing {
     const last = this.#spoken.findLastIndex((word) => inRun.has(word.id));
     return { before: this.#spoken[first - 1], after: this.#spoken[last + 1] };
   }
-  edits(): ClientEdit[] {
+  edits(): ClientCommand[] {
     const words = new Map(this.#track.words.map((word) => [word.id, word]));
     return [...this.#texts]
       .filter(([id, text]) => words.get(id)!.text !== text)
@@ -91,7 +91,7 @@ class Writing {
 }
 
 /** The edits of a repair on words that follow one another; none where there is nothing to do. */
-export function repairEdits(track: Track, run: readonly Word[], repair: Repair): readonly ClientEdit[] {
+export function repairEdits(track: Track, run: readonly Word[], repair: Repair): readonly ClientCommand[] {
   const [first, last] = [run[0], run.at(-1)];
   if (first === undefined || last === undefined) return [];
   const writing = new Writing(track);
@@ -132,7 +132,7 @@ export function repairEdits(track: Track, run: readonly Word[], repair: Repair):
 }
 
 /** A mark behind the run's last word, in place of the one it has; taken off where it has it. The next word's capital follows. */
-function setMark(writing: Writing, run: readonly Word[], wanted: string): ClientEdit[] {
+function setMark(writing: Writing, run: readonly Word[], wanted: string): ClientCommand[] {
   const last = run.at(-1)!;
   const parts = partsOf(last.text);
   const endedBefore = ENDS_SENTENCE.test(last.text);
@@ -164,7 +164,7 @@ function around(
   run: readonly Word[],
   [opening, closing]: readonly [string, string],
   place: 'inner' | 'outer'
-): ClientEdit[] {
+): ClientCommand[] {
   const [first, last] = [run[0]!, run.at(-1)!];
   const isThere = first.text.startsWith(opening) && last.text.includes(closing);
   writing.write(first, isThere ? first.text.slice(opening.length) : opening + first.text);
@@ -183,7 +183,7 @@ function around(
  * The edits that leave words out of the captions; they are kept and can be shown again. What they leave keeps its
  * capitals and its sentence ends. `words` may stand anywhere in the track.
  */
-export function leaveOut(track: Track, words: readonly Word[]): readonly ClientEdit[] {
+export function leaveOut(track: Track, words: readonly Word[]): readonly ClientCommand[] {
   const going = new Set(words.filter((word) => word.shown).map((word) => word.id));
   if (going.size === 0) return [];
   const writing = new Writing(track);
@@ -204,6 +204,6 @@ export function leaveOut(track: Track, words: readonly Word[]): readonly ClientE
   return [{ type: 'setWordsShown', wordIds: [...going], shown: false }, ...writing.edits()];
 }
 
-const removal = (run: readonly Word[]): ClientEdit[] => [
+const removal = (run: readonly Word[]): ClientCommand[] => [
   { type: 'replaceWords', wordIds: run.map((word) => word.id), text: '' }
 ];

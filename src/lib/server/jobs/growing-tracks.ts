@@ -77,10 +77,10 @@ export class GrowingTracks {
     if (live.trackId === null) {
       if (!hasBegun(this.#parts.jobs, job.id))
         throw new ApiProblem(409, 'nothing_heard', 'Nothing is heard yet; ask again in a moment.');
-      const { db, tracks, jobs } = this.#parts;
+      const { db, openTracks, jobs } = this.#parts;
       const { trackId: id, recordingId, language, title, rules } = live.options;
       db.transaction(() => {
-        tracks.insert(makeTrack({ id, recordingId, language, title, rules, words: [], cues: [] }), Date.now());
+        openTracks.insert(makeTrack({ id, recordingId, language, title, rules, words: [], cues: [] }), Date.now());
         jobs.update(job.id, { trackId: id });
       })();
       live.trackId = id;

@@ -242,10 +242,10 @@ export class Hearing {
     track: Track,
     end: Pick<Job, 'state' | 'stage'> = { state: 'done', stage: 'done' }
   ): { readonly trackId: string } {
-    const { db, tracks, jobs } = this.#parts;
+    const { db, openTracks, jobs } = this.#parts;
     // The track and the job's end are one: a restart between them would hear it twice.
     db.transaction(() => {
-      tracks.insert(track, Date.now());
+      openTracks.insert(track, Date.now());
       jobs.update(job.id, { ...end, ...(end.state === 'done' && { progress: 1 }), trackId: track.id });
     })();
     this.#parts.onTrack(job.recordingId);

@@ -9,11 +9,12 @@ import hearingOn from './migrations/004-hearing-on.sql?raw';
 import reading from './migrations/005-reading.sql?raw';
 import ruleSets from './migrations/006-rule-sets.sql?raw';
 import cuts from './migrations/007-cuts.sql?raw';
+import documents from './migrations/008-documents.sql?raw';
 
 export type Db = Database.Database;
 
 /** In order; one that has landed is never changed. */
-const MIGRATIONS: readonly string[] = [foundation, vocabulary, proxies, hearingOn, reading, ruleSets, cuts];
+const MIGRATIONS: readonly string[] = [foundation, vocabulary, proxies, hearingOn, reading, ruleSets, cuts, documents];
 
 /** Says in one sentence that the data folder has an owner already. */
 export class FolderInUse extends Error {}

@@ -1,5 +1,9 @@
+import type { SavedTrack } from './open-tracks';
 import { cueSpeaker, markedLines, type Track } from '$lib/core/track';
 import { cueSettings } from '$lib/core/formats';
+
+/** A change of a track as the API tells it. */
+export const savedAnswer = ({ commands, ...saved }: SavedTrack) => ({ ...saved, edits: commands });
 
 /** A track as the API tells it: absent fields say what is usual. */
 export function trackAnswer(track: Track, revision: number) {

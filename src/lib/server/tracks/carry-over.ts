@@ -15,7 +15,7 @@ export async function carryTrackOver(app: App, recordingId: string, fromTrackId:
       'This track belongs to another recording than the cut before this one; choose one of that cut.'
     );
   const comparison = await loadComparison(app.files, recordingId);
-  const id = app.trackStore.atOnce(() => {
+  const id = app.atOnce(() => {
     const over = app.tracks.carryOver(fromTrackId, recordingId, (track) => carryOver(track, comparison, randomUUID));
     app.cutRemarks.insert(over.id, over.remarks);
     return over.id;

@@ -1,10 +1,11 @@
 import fc from 'fast-check';
 import { beforeEach, describe, expect, test } from 'vitest';
-import type { ClientEdit } from '$lib/core/edits';
-import { anyEditSeed, anyTrack, editFromSeed } from '$lib/core/testing/any-track';
+import type { ClientCommand } from '$lib/core/commands';
+import { anyCommandSeed, anyTrack, commandFromSeed } from '$lib/core/testing/any-track';
 import { HOUSE_RULES, makeCue, makeTrack, makeWord, type Track } from '$lib/core/track';
 import { EventStream } from '../events';
 import { ApiProblem } from '../problem';
+import { LogStore } from '../store/log';
 import { TrackStore } from '../store/tracks';
 import { putRecording, tempDatabase } from '../testing/temp-database';
 import { OpenTracks } from './open-tracks';
@@ -22,30 +23,32 @@ const codeOf = (work: () => unknown): string => {
 const batch = (number: number): string => `00000000-0000-4000-8000-${String(number).padStart(12, '0')}`;
 
 let store: TrackStore;
+let logs: LogStore;
 let events: EventStream;
 let tracks: OpenTracks;
 beforeEach(() => {
   const db = tempDatabase();
   putRecording(db);
   store = new TrackStore(db);
+  logs = new LogStore(db);
   events = new EventStream();
-  tracks = new OpenTracks(store, events);
+  tracks = new OpenTracks(store, logs, events);
   const words = ['the', 'clock', 'stops'].map((text, at) =>
     makeWord({ id: `w${at}`, text, startMs: at * 500, endMs: at * 500 + 400, timing: 'heard' })
   );
   const cue = makeCue({ id: 'c', startMs: 0, endMs: 2000, wordIds: words.map((word) => word.id) });
-  store.insert(makeTrack({ id: 't', recordingId: 'r', language: 'en', title: 'A track', words, cues: [cue] }), 1);
+  tracks.insert(makeTrack({ id: 't', recordingId: 'r', language: 'en', title: 'A track', words, cues: [cue] }), 1);
 });
 
 const write = (text: string, revision = tracks.get('t').revision, batchId?: string) =>
-  tracks.applyClientEdits('t', { revision, edits: [{ type: 'setWordText', wordId: 'w1', text }], batchId });
+  tracks.applyClientCommands('t', { revision, commands: [{ type: 'setWordText', wordId: 'w1', text }], batchId });
 const word = (): string => tracks.get('t').track.words[1]!.text;
 
 describe('a track at work', () => {
   test('answers a batch that it has seen with its first answer, whatever has happened since', () => {
     const first = write('Clock', 0, batch(1));
     write('bell');
-    expect(write('Clock', 0, batch(1))).toMatchObject({ revision: first.revision, edits: first.edits });
+    expect(write('Clock', 0, batch(1))).toMatchObject({ revision: first.revision, commands: first.commands });
     expect(word()).toBe('bell');
     expect(tracks.get('t').revision).toBe(2);
   });
@@ -57,19 +60,19 @@ describe('a track at work', () => {
   });
 
   test('takes all edits of a batch or none', () => {
-    const edits: ClientEdit[] = [
+    const edits: ClientCommand[] = [
       { type: 'setWordText', wordId: 'w1', text: 'bell' },
       { type: 'removeCue', cueId: 'nobody' }
     ];
-    expect(codeOf(() => tracks.applyClientEdits('t', { revision: 0, edits }))).toBe('422 unknown_cue');
+    expect(codeOf(() => tracks.applyClientCommands('t', { revision: 0, commands: edits }))).toBe('422 unknown_cue');
     expect([word(), tracks.get('t').revision]).toEqual(['clock', 0]);
   });
 
   test('never gives an id a second time, also one whose owner is gone', () => {
     const add = (newCueId: string) =>
-      tracks.applyClientEdits('t', {
+      tracks.applyClientCommands('t', {
         revision: tracks.get('t').revision,
-        edits: [{ type: 'addCue', startMs: 3000, endMs: 4000, lines: [], newCueId }]
+        commands: [{ type: 'addCue', startMs: 3000, endMs: 4000, lines: [], newCueId }]
       });
     add('new');
     tracks.undo('t', { revision: 1 });
@@ -77,9 +80,9 @@ describe('a track at work', () => {
     expect(codeOf(() => add('c'))).toBe('422 id_taken');
     expect(
       codeOf(() =>
-        new OpenTracks(store, events).applyClientEdits('t', {
+        new OpenTracks(store, logs, events).applyClientCommands('t', {
           revision: 2,
-          edits: [{ type: 'addCue', startMs: 3000, endMs: 4000, lines: [], newCueId: 'new' }]
+          commands: [{ type: 'addCue', startMs: 3000, endMs: 4000, lines: [], newCueId: 'new' }]
         })
       )
     ).toBe('422 id_taken');
@@ -88,7 +91,7 @@ describe('a track at work', () => {
   test('undoes and redoes in order, says what comes next, and a new edit ends what could be redone', () => {
     expect(codeOf(() => tracks.undo('t', { revision: 0 }))).toBe('409 nothing_to_undo');
     write('Clock');
-    tracks.applyClientEdits('t', { revision: 1, edits: [{ type: 'setTitle', title: 'Other' }] });
+    tracks.applyClientCommands('t', { revision: 1, commands: [{ type: 'setTitle', title: 'Other' }] });
     const { history } = tracks.undo('t', { revision: 2 });
     expect(tracks.get('t').track.title).toBe('A track');
     expect(history).toEqual(tracks.history('t'));
@@ -136,24 +139,24 @@ test('whatever is done, undone and done again, a server that opens the track ane
   fc.assert(
     fc.property(
       anyTrack,
-      fc.array(fc.oneof({ weight: 4, arbitrary: anyEditSeed }, fc.constantFrom('undo' as const, 'redo' as const)), {
+      fc.array(fc.oneof({ weight: 4, arbitrary: anyCommandSeed }, fc.constantFrom('undo' as const, 'redo' as const)), {
         minLength: 5,
         maxLength: 40
       }),
       (track, steps) => {
         const id = `p${count++}`;
-        store.insert({ ...track, id, recordingId: 'r' }, 1);
+        tracks.insert({ ...track, id, recordingId: 'r' }, 1);
         steps.forEach((step, at) => {
           const { track: now, revision } = tracks.get(id);
           const outcome = codeOf(() =>
             typeof step === 'string'
               ? tracks[step](id, { revision })
-              : tracks.applyOwn(id, () => editFromSeed(now, { ...step, mint: `${step.mint}-${at}` }))
+              : tracks.applyOwn(id, () => [commandFromSeed(now, { ...step, mint: `${step.mint}-${at}` })])
           );
           if (outcome === 'done') entries++;
           else expect(bytes(tracks.get(id).track)).toBe(bytes(now));
         });
-        const again = new OpenTracks(store, events);
+        const again = new OpenTracks(store, logs, events);
         expect(bytes(again.get(id).track)).toBe(bytes(tracks.get(id).track));
         expect(again.get(id).revision).toBe(tracks.get(id).revision);
         expect(again.history(id)).toEqual(tracks.history(id));

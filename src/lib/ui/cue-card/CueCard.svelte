@@ -1,8 +1,9 @@
 <script lang="ts">
+  import { onDestroy } from 'svelte';
   import Bookmark from '@lucide/svelte/icons/bookmark';
   import { parseClock } from '$lib/core/time';
   import { isOffWords } from '$lib/core/checks';
-  import { cueSpeaker, lineLength, writtenLines, readingSpeed } from '$lib/core/track';
+  import { cueSpeaker, lineLength, placementOf, writtenLines, readingSpeed } from '$lib/core/track';
   import { surfaceKey, type CommandId } from '$lib/client/keys/commands';
   import { useWorkspace } from '$lib/client/workspace.svelte';
 
@@ -43,25 +44,26 @@
     const { cueId, text: written } = typed;
     typed = null;
     const target = workspace.track.cues.find((one) => one.id === cueId);
-    if (target === undefined || writtenLines(workspace.track, target).join('\n') === written) return;
-    session.edit({ type: 'setCueText', cueId, lines: written.split('\n') });
+    if (target !== undefined && writtenLines(workspace.track, target).join('\n') === written) draft.mirror(null);
+    else draft.commit(writing(cueId, written));
   }
+
+  const writing = (cueId: string, written: string) => ({
+    commands: [{ type: 'setCueText' as const, cueId, lines: written.split('\n') }],
+    text: written
+  });
 
   function type(event: Event & { currentTarget: HTMLTextAreaElement }): void {
     if (cue === null) return;
     if (typed !== null && typed.cueId !== cue.id) commit();
     typed = { cueId: cue.id, text: event.currentTarget.value };
+    draft.mirror(typed.text === saved ? null : writing(typed.cueId, typed.text));
     clearTimeout(idle);
     idle = setTimeout(commit, BURST_MS);
   }
 
-  $effect(() => {
-    workspace.flushTyping = commit;
-    return () => {
-      commit();
-      workspace.flushTyping = () => undefined;
-    };
-  });
+  const draft = session.draft('cue', commit);
+  onDestroy(() => draft.close());
 
   function setTime(edge: 'start' | 'end' | 'length', event: Event & { currentTarget: HTMLInputElement }): void {
     const { value } = event.currentTarget;
@@ -183,9 +185,7 @@
       <div>
         <dt>place</dt>
         <dd>
-          {(cue.placement ?? workspace.track.look.placement).replace(' ', ', ')}{cue.placement === null && cue.settings
-            ? ' (as in its file)'
-            : ''}
+          {placementOf(workspace.track, cue).replace(' ', ', ')}{cue.carried !== null ? ' (as in its file)' : ''}
         </dd>
       </div>
     </dl>

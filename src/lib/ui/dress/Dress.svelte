@@ -1,21 +1,20 @@
 <script lang="ts">
   import { onMount } from 'svelte';
-  import { placementSchema, type Placement } from '$lib/core/track';
+  import { placementOf, placementSchema, type Placement } from '$lib/core/track';
   import { useWorkspace } from '$lib/client/workspace.svelte';
 
   const workspace = useWorkspace();
-  const { session } = workspace;
   const look = $derived(workspace.track.look);
   const places: readonly Placement[] = placementSchema.options;
   let scope = $state<'track' | 'cue'>('track');
   let panel = $state<HTMLElement | undefined>();
 
   const cue = $derived(workspace.cue);
-  const placement = $derived(scope === 'cue' && cue !== null ? (cue.placement ?? look.placement) : look.placement);
+  const placement = $derived(scope === 'cue' && cue !== null ? placementOf({ look }, cue) : look.placement);
 
   function place(to: Placement): void {
-    if (scope === 'cue' && cue !== null) session.edit({ type: 'setCuePlacement', cueId: cue.id, placement: to });
-    else session.edit({ type: 'setLook', look: { ...look, placement: to } });
+    if (scope === 'cue' && cue !== null) workspace.edit([{ type: 'setCuePlacement', cueId: cue.id, placement: to }]);
+    else workspace.edit([{ type: 'setLook', look: { ...look, placement: to } }]);
   }
 
   onMount(() => {
@@ -57,7 +56,7 @@
       value={look.sizePercent}
       aria-label="Size of the letters, in hundredths of the picture's height"
       onchange={(event) =>
-        session.edit({ type: 'setLook', look: { ...look, sizePercent: Number(event.currentTarget.value) } })}
+        workspace.edit([{ type: 'setLook', look: { ...look, sizePercent: Number(event.currentTarget.value) } }])}
       data-testid="size"
     />
   </label>
@@ -81,8 +80,8 @@
     {/each}
   </div>
   <p class="soft where">{placement.replace(' ', ', ')}</p>
-  {#if scope === 'cue' && cue !== null && (cue.placement !== null || cue.settings !== null)}
-    <button class="act" onclick={() => session.edit({ type: 'setCuePlacement', cueId: cue.id, placement: null })}
+  {#if scope === 'cue' && cue !== null && cue.placement !== null}
+    <button class="act" onclick={() => workspace.edit([{ type: 'setCuePlacement', cueId: cue.id, placement: null }])}
       >As all the others</button
     >
   {/if}

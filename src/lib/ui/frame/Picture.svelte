@@ -1,7 +1,6 @@
 <script lang="ts">
-  import { placementFromSettings } from '$lib/core/formats';
   import { placeCue } from '$lib/core/layout';
-  import { lineWords, type Cue, type MarkKind, type Word } from '$lib/core/track';
+  import { lineWords, placementOf, type Cue, type MarkKind, type Word } from '$lib/core/track';
   import { api } from '$lib/client/api';
   import { useWorkspace } from '$lib/client/workspace.svelte';
 
@@ -20,9 +19,7 @@
     return player.isPlaying ? spoken : (spoken ?? workspace.cue);
   });
   const lines = $derived(cue === null ? [] : lineWords(workspace.track, cue));
-  const placement = $derived(
-    cue?.placement ?? (cue?.settings ? placementFromSettings(cue.settings) : null) ?? workspace.track.look.placement
-  );
+  const placement = $derived(cue === null ? workspace.track.look.placement : placementOf(workspace.track, cue));
   const placed = $derived(placeCue(workspace.track.look, placement, { width, height }));
 
   const isMarked = (word: Word, kind: MarkKind): boolean => word.marks.some((mark) => mark.kind === kind);

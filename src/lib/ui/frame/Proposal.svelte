@@ -42,7 +42,7 @@
     isBusy = true;
     failure = null;
     try {
-      workspace.flushTyping();
+      session.flush();
       await session.saved();
       await api.takeProposed(session.trackId, proposal.id, { revision: session.revision, take: which });
       workspace.say('Taken. Undo brings the old words back.');

@@ -1,24 +1,54 @@
 <script lang="ts">
   import { useWorkspace } from '$lib/client/workspace.svelte';
 
-  const { session } = useWorkspace();
+  const workspace = useWorkspace();
+  const { session } = workspace;
   let isOpen = $state(false);
+
+  async function tryAgain(refused: (typeof session.refused)[number]): Promise<void> {
+    const done = await session.tryAgain(refused);
+    workspace.say(done.ok ? 'Done this time.' : done.problem.message);
+  }
+  async function copy(text: string): Promise<void> {
+    try {
+      await navigator.clipboard.writeText(text);
+      workspace.say('Copied.');
+    } catch {
+      workspace.say('The browser does not let this be copied: select the text and copy it yourself.');
+    }
+  }
 </script>
 
-{#if session.rejected.length > 0}
+{#if session.refused.length > 0 || session.breaks.length > 0}
   <div class="unapplied">
     <button class="act warn" aria-expanded={isOpen} onclick={() => (isOpen = !isOpen)}
-      >{session.rejected.length} not applied</button
+      >{session.refused.length > 0 ? `${session.refused.length} not applied` : 'Part of the log cannot be read'}</button
     >
     {#if isOpen}
-      <section aria-label="Edits that could not be applied">
-        <p>What they change was changed or deleted elsewhere first. Their text is kept here until you put it away.</p>
+      <section aria-label="What could not be applied">
+        {#each session.breaks as found (found.fromRevision)}
+          <p>
+            Changes {found.fromRevision} to {found.toRevision} of this track could not be read; it was opened as it was before
+            them, and they are still in the database. <span class="soft">{found.problem}</span>
+          </p>
+        {/each}
+        {#if session.refused.length > 0}
+          <p>
+            What these were for is gone, or was changed elsewhere first. They are kept here until you put them away.
+          </p>
+        {/if}
         <ul>
-          {#each session.rejected as rejected (rejected.batchId)}
+          {#each session.refused as refused (refused.batchId)}
             <li>
-              <q>{rejected.text}</q>
-              <span class="soft">{rejected.reason}</span>
-              <button class="act quiet" onclick={() => void session.dropRejected(rejected.batchId)}>Put away</button>
+              <q>{refused.text}</q>
+              <span class="soft">{refused.reason}</span>
+              <div class="acts">
+                {#if refused.commands !== null}
+                  <button class="act quiet" onclick={() => void tryAgain(refused)}>Try again</button>
+                {/if}
+                <button class="act quiet" onclick={() => void copy(refused.text)}>Copy the text</button>
+                <button class="act quiet" onclick={() => void session.dropRefused(refused.batchId)}>Put away</button>
+              </div>
             </li>
           {/each}
         </ul>
@@ -46,17 +76,22 @@
   }
   li {
     display: grid;
-    gap: 2px;
+    gap: 4px;
     justify-items: start;
     margin-top: 12px;
     padding-top: 10px;
     border-top: 1px solid var(--rule);
   }
   q {
+    overflow-wrap: anywhere;
     font-weight: 600;
     user-select: text;
   }
   span {
     font-size: 14px;
+  }
+  .acts {
+    display: flex;
+    gap: 6px;
   }
 </style>

@@ -14,6 +14,7 @@
   import Proposal from './Proposal.svelte';
   import TopBar from './TopBar.svelte';
   import Transport from './Transport.svelte';
+  import SaveState from './SaveState.svelte';
   import Unapplied from './Unapplied.svelte';
 
   interface Props {
@@ -72,13 +73,7 @@
         <span class="saved" role="status">Still being heard, {Math.round(workspace.hearing.progress * 100)} %</span>
       {/if}
       <Unapplied />
-      <span class="saved" class:bad={session.saveState === 'unreachable'} role="status" data-testid="save-state"
-        >{session.saveState === 'saved'
-          ? 'Saved'
-          : session.saveState === 'saving'
-            ? 'Saving…'
-            : 'Not sent: kept here'}</span
-      >
+      <SaveState />
     {/snippet}
   </TopBar>
   <main class:wide>
@@ -202,10 +197,6 @@
     color: var(--soft-ink);
     font-size: 14px;
     white-space: nowrap;
-  }
-  .saved.bad {
-    color: var(--clay);
-    font-weight: 700;
   }
   .end {
     display: flex;

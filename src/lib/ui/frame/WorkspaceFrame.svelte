@@ -58,7 +58,6 @@
       isGone = true;
       stopListening();
       stopKeys();
-      opened?.flushTyping();
       opened?.session.close();
     };
   });
@@ -86,7 +85,7 @@
   }
 
   function go(to: Place): boolean {
-    workspace?.flushTyping();
+    workspace?.session.flush();
     void goto(to === 'hear' ? `/recordings/${recordingId}/hear` : `/recordings/${recordingId}/tracks/${trackId}/${to}`);
     return true;
   }
@@ -137,9 +136,9 @@
   function run(id: CommandId): boolean {
     const at = workspace;
     if (at === null) return false;
-    const { player, session, cue } = at;
+    const { player, cue } = at;
     // Text in hand goes into the track first, so that a command finds it there.
-    if (!PLAYING.has(id)) at.flushTyping();
+    if (!PLAYING.has(id)) at.session.flush();
     const actions: Record<CommandId, () => unknown> = {
       ...repairs(at),
       ...takes(at),
@@ -217,7 +216,7 @@
         at.finder.isAsked = true;
       },
       hearAgain: () => at.again.ask(),
-      bookmark: () => cue !== null && session.edit({ type: 'annotateCue', cueId: cue.id, bookmark: !cue.bookmark }),
+      bookmark: () => cue !== null && at.edit([{ type: 'annotateCue', cueId: cue.id, bookmark: !cue.bookmark }]),
       startHere: () => at.cues.setEdge('start', player.nowMs),
       endHere: () => at.cues.setEdge('end', player.nowMs),
       startEarlier: () => at.cues.nudgeEdge('start', -1),

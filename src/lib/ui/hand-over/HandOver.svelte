@@ -40,7 +40,7 @@
   }
 
   onMount(() => {
-    untrack(() => workspace.flushTyping());
+    untrack(() => session.flush());
     workspace.surface = {
       focus: () => panel?.focus(),
       enter: () => panel?.querySelector<HTMLElement>('button')?.focus()

@@ -65,7 +65,7 @@
     workspace.chooseWords(change.after.map(({ id }) => id));
   }
   async function save(): Promise<void> {
-    workspace.flushTyping();
+    session.flush();
     await session.saved();
     await api.saveVersion(session.trackId, title.trim());
     title = '';
@@ -75,7 +75,7 @@
   async function goBack(): Promise<void> {
     if (fromId === null) return;
     try {
-      workspace.flushTyping();
+      session.flush();
       await session.saved();
       await api.goBackTo(session.trackId, fromId, session.revision);
       workspace.say('The track is as it was then. Undo brings the present one back.');

@@ -4,7 +4,6 @@
   import { useWorkspace } from '$lib/client/workspace.svelte';
 
   const workspace = useWorkspace();
-  const { session } = workspace;
   let hesitations = $state.raw<readonly Word[]>([]);
   const shown = $derived(hesitations.filter((word) => word.shown).length);
 
@@ -16,14 +15,12 @@
   });
 
   function leaveOut(): void {
-    workspace.flushTyping();
-    session.edit(...leaveOutHesitations(workspace.track));
-    workspace.say('The hesitations are left out. Undo brings them back.');
+    workspace.session.flush();
+    workspace.edit(leaveOutHesitations(workspace.track), 'The hesitations are left out. Undo brings them back.');
   }
   function show(): void {
     const wordIds = hesitations.filter((word) => !word.shown).map((word) => word.id);
-    session.edit({ type: 'setWordsShown', wordIds, shown: true });
-    workspace.say('The hesitations are shown again.');
+    workspace.edit([{ type: 'setWordsShown', wordIds, shown: true }], 'The hesitations are shown again.');
   }
 </script>
 

@@ -1,6 +1,8 @@
 <script lang="ts">
   import 'prosemirror-view/style/prosemirror.css';
   import { untrack } from 'svelte';
+  import type { ClientCommand } from '$lib/core/commands';
+  import type { Draft } from '$lib/client/session/document-session.svelte';
   import { useWorkspace } from '$lib/client/workspace.svelte';
   import { PageEditor } from './page-editor';
 
@@ -16,23 +18,19 @@
     const element = place;
     if (!element) return;
     return untrack(() => {
+      const draft: Draft<ClientCommand> = session.draft('page', () => made.commit());
       const made = new PageEditor(element, {
         getTrack: () => session.track,
-        edit: (edit) => session.edit(edit),
-        onRefused: (text) => void session.keepText(text),
+        onText: (typed) => draft.mirror(typed),
+        edit: (typed) => void draft.commit(typed),
         onWord: (word) => workspace.chooseWord(word),
         onTyping: () => (handAt = Date.now()),
         label: 'Page: the words of the recording',
         language: session.track.language
       });
       editor = made;
-      const inner = workspace.flushTyping;
-      workspace.flushTyping = () => {
-        made.commit();
-        inner();
-      };
       return () => {
-        workspace.flushTyping = inner;
+        draft.close();
         made.destroy();
       };
     });
@@ -65,12 +63,7 @@
   export function focus(): void {
     place?.focus({ preventScroll: true });
   }
-
-  const flush = (): void => editor?.commit();
 </script>
-
-<svelte:window onpagehide={flush} />
-<svelte:document onvisibilitychange={flush} />
 
 <!-- The keys of the surface act on it. -->
 <!-- svelte-ignore a11y_no_noninteractive_tabindex -->

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { onDestroy } from 'svelte';
   import Volume2 from '@lucide/svelte/icons/volume-2';
   import type { Speaker, Word } from '$lib/core/track';
   import { useWorkspace } from '$lib/client/workspace.svelte';
@@ -20,10 +21,26 @@
       .filter((one) => one.words.length > 0);
   });
 
-  function rename(speaker: Speaker, input: HTMLInputElement): void {
-    const name = input.value.trim();
-    if (name === '' || name === speaker.name) input.value = speaker.name;
-    else session.edit({ type: 'renameSpeaker', speakerId: speaker.id, name });
+  /** The name that is being typed; `null` while nobody types. */
+  let typed: { readonly speaker: Speaker; readonly name: string } | null = null;
+  const draft = session.draft('speaker', commit);
+  onDestroy(() => draft.close());
+
+  const renaming = ({ speaker, name }: NonNullable<typeof typed>) => ({
+    commands: [{ type: 'renameSpeaker' as const, speakerId: speaker.id, name: name.trim() }],
+    text: name
+  });
+  function type(speaker: Speaker, name: string): void {
+    typed = { speaker, name };
+    const isNew = name.trim() !== '' && name.trim() !== speaker.name;
+    draft.mirror(isNew ? renaming(typed) : null);
+  }
+  function commit(): void {
+    if (typed === null) return;
+    const now = typed;
+    typed = null;
+    const { speaker, name } = now;
+    if (name.trim() !== '' && name.trim() !== speaker.name) draft.commit(renaming(now));
   }
 
   /** Plays the longest run of words without a break. */
@@ -45,14 +62,16 @@
     const into = workspace.track.speakers.find((one) => one.id === select.value);
     select.value = '';
     if (into === undefined) return;
-    session.edit({ type: 'setSpeaker', wordIds: words.map((word) => word.id), speakerId: into.id });
-    workspace.say(`What ${speaker.name} said is ${into.name}’s now. Undo takes it back.`);
+    workspace.edit(
+      [{ type: 'setSpeaker', wordIds: words.map((word) => word.id), speakerId: into.id }],
+      `What ${speaker.name} said is ${into.name}’s now. Undo takes it back.`
+    );
   }
 
   function giveTo(select: HTMLSelectElement): void {
     const { value } = select;
     select.value = '';
-    workspace.flushTyping();
+    session.flush();
     if (value !== '') workspace.page.giveTo(value === 'new' ? null : value);
   }
 </script>
@@ -67,7 +86,12 @@
             class="field"
             aria-label="Name of {speaker.name}"
             value={speaker.name}
-            onchange={(event) => rename(speaker, event.currentTarget)}
+            oninput={(event) => type(speaker, event.currentTarget.value)}
+            onblur={(event) => {
+              commit();
+              const { speakers } = workspace.track;
+              event.currentTarget.value = speakers.find(({ id }) => id === speaker.id)?.name ?? speaker.name;
+            }}
             onkeydown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
           />
           <button class="act quiet" aria-label="Listen to {speaker.name}" title="Listen" onclick={() => listen(words)}

@@ -9,9 +9,10 @@ import { Schema, type Node, type Slice } from 'prosemirror-model';
 import { EditorState, TextSelection, type Transaction } from 'prosemirror-state';
 import { EditorView } from 'prosemirror-view';
 import { doubtIn } from '$lib/core/doubts';
-import type { ClientEdit } from '$lib/core/edits';
+import type { ClientCommand } from '$lib/core/commands';
 import { formatClock } from '$lib/core/time';
 import type { Track, Word } from '$lib/core/track';
+import type { Typed } from '$lib/client/session/drafts';
 import { isHesitation } from '$lib/core/wording';
 import { bareText, editForTexts, paragraphsOf, placeWords, wordAtOffset, type Paragraph } from './page-model';
 
@@ -40,10 +41,10 @@ const BURST_MS = 800;
 
 export interface PageEditorOptions {
   readonly getTrack: () => Track;
-  /** False where the edit could not be applied. */
-  readonly edit: (edit: ClientEdit) => boolean;
-  /** Takes the text of an edit that could not be applied. */
-  readonly onRefused: (text: string) => void;
+  /** Hears at each key what is typed by now; `null`: the page says what the track says. */
+  readonly onText: (typed: Typed<ClientCommand> | null) => void;
+  /** Puts what was typed into the track. */
+  readonly edit: (typed: Typed<ClientCommand>) => void;
   /** A click or a move of the caret onto a word. */
   readonly onWord: (word: Word) => void;
   readonly onTyping: () => void;
@@ -139,15 +140,24 @@ export class PageEditor {
   commit(): void {
     clearTimeout(this.#idle);
     if (this.view.composing) return;
+    const typed = this.#typedByNow();
+    if (typed === 'nothing') return;
+    if (typed === null) this.#options.onText(null);
+    else this.#options.edit(typed);
+    this.#bring();
+  }
+
+  /** What is typed as the command that writes it; `null` where it says what the track says. */
+  #typedByNow(): Typed<ClientCommand> | null | 'nothing' {
     const range = this.#changedRange();
-    if (range === null) return;
+    if (range === null) return 'nothing';
     const old = this.#synced.slice(range.from, range.oldTo).flatMap((node) => this.#models.get(node)?.words ?? []);
     const before = this.#synced[range.from - 1];
     const after = this.#synced[range.oldTo];
     const texts = this.#children()
       .slice(range.from, range.newTo)
       .map((node) => node.textContent);
-    const edit = editForTexts(
+    const command = editForTexts(
       old,
       texts,
       {
@@ -156,8 +166,7 @@ export class PageEditor {
       },
       this.#options.language
     );
-    if (edit !== null && !this.#options.edit(edit)) this.#options.onRefused(texts.join('\n'));
-    this.#bring();
+    return command === null ? null : { commands: [command], text: texts.join('\n') };
   }
 
   /** Brings the document in step with the track, as far as nobody is typing in it. */
@@ -293,6 +302,10 @@ export class PageEditor {
 
   #typed(): void {
     this.#options.onTyping();
+    if (!this.view.composing) {
+      const typed = this.#typedByNow();
+      this.#options.onText(typed === 'nothing' ? null : typed);
+    }
     clearTimeout(this.#idle);
     this.#idle = setTimeout(() => this.commit(), BURST_MS);
   }

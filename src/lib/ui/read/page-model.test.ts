@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
-import { applyEdit, completeEdit } from '$lib/core/edits';
+import { resolveCommands, completeCommand } from '$lib/core/commands';
 import { anyTrack } from '$lib/core/testing/any-track';
 import { lookUp, type Track } from '$lib/core/track';
 import { bareText, editForTexts, paragraphsOf, wordAtOffset } from './page-model';
@@ -33,10 +33,7 @@ test('whatever is typed over the page, one edit makes the track say it, and word
         return;
       }
       let minted = 0;
-      const done = applyEdit(
-        track,
-        completeEdit(track, edit, () => `n${minted++}`, 1)
-      );
+      const done = resolveCommands(track, [completeCommand(track, edit, { mint: () => `n${minted++}`, atMs: 1 })]);
       if (!done.ok) throw new Error(done.problem.message);
       expect(texts(done.value.track).map(bareText)).toEqual(wanted.map(bareText));
       const outside = track.words.filter((word) => !old.includes(word));

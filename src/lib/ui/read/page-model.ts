@@ -2,7 +2,7 @@
  * The page as text: paragraphs of a track's words, where each word lies in them, and the one edit that turns the words
  * there were into the text there is.
  */
-import { textTokens, type ClientEdit } from '$lib/core/edits';
+import { textTokens, type ClientCommand } from '$lib/core/commands';
 import { joinWords, type Track, type Word } from '$lib/core/track';
 
 export interface Paragraph {
@@ -75,7 +75,7 @@ export function editForTexts(
   texts: readonly string[],
   around: { readonly before: Word | undefined; readonly after: Word | undefined },
   language: string
-): ClientEdit | null {
+): ClientCommand | null {
   const tokens = textTokens(texts.filter((text) => bareText(text) !== '').join('\n'), language).map((token, at) => ({
     text: token.text,
     spaceBefore: token.spaceBefore,

@@ -59,8 +59,8 @@
   }
 
   function use(): void {
-    session.edit({ type: 'setRules', rules });
-    told = 'These are the rules of the track now. Its cues stay as they are.';
+    if (workspace.edit([{ type: 'setRules', rules }]))
+      told = 'These are the rules of the track now. Its cues stay as they are.';
   }
 
   async function save(sets: readonly RuleSet[], said: string): Promise<void> {

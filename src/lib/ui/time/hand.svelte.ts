@@ -105,7 +105,7 @@ export class Hand {
     const ms = this.#ground.timeUnder(event);
     if (ms === null) return false;
     const cue = workspace.track.cues.find((one) => one.id === held?.dataset.cue);
-    workspace.flushTyping();
+    workspace.session.flush();
     this.pointer = { x: event.clientX, y: event.clientY };
     if (held === null || cue === undefined) {
       workspace.seek(ms);

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { json } from '@sveltejs/kit';
 import { z } from 'zod';
 import { parseSrt, parseWebVtt, trackFromFile } from '$lib/core/formats';
+import { languageTagSchema } from '$lib/core/track';
 import { getApp } from '$lib/server/app';
 import { answer, notSupported, readJson } from '$lib/server/http/answers';
 import { ApiProblem } from '$lib/server/problem';
@@ -13,7 +14,7 @@ import type { RequestEvent } from './$types';
 const carryRequest = z.strictObject({ fromTrackId: z.string() });
 const importRequest = z.object({
   format: z.enum(['srt', 'vtt', 'ttml']),
-  language: z.string().regex(/^[A-Za-z]{2,3}(-[A-Za-z0-9]{2,8})*$/, 'must be a BCP 47 tag such as en or en-CA'),
+  language: languageTagSchema,
   content: z.string(),
   title: z.string().max(300).optional()
 });
@@ -49,7 +50,7 @@ export const POST = ({ params, request }: RequestEvent) =>
       recordingDurationMs: recording.durationMs,
       mint: randomUUID
     });
-    app.trackStore.insert(track, Date.now());
+    app.tracks.insert(track, Date.now());
     app.changed(recording.id);
     return json(
       {

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { MOST_TERMS } from '$lib/core/expecting';
 import { isSpoken, readScript } from '$lib/core/fitting';
 import { formatClock } from '$lib/core/time';
-import { HOUSE_RULES, isSameLanguage, rulesSchema } from '$lib/core/track';
+import { HOUSE_RULES, isSameLanguage, languageTagSchema, rulesSchema } from '$lib/core/track';
 import { getApp, type App } from '$lib/server/app';
 import { answer, readJson } from '$lib/server/http/answers';
 import { checkSource, sourceSchema } from '$lib/server/media/sources';
@@ -18,7 +18,7 @@ const SPARE_WORDS = 60;
 
 const hearRequest = z.object({
   engine: z.string().default('pocketsphinx-en-us'),
-  language: z.string().regex(/^[A-Za-z]{2,3}(-[A-Za-z0-9]{2,8})*$/, 'must be a BCP 47 tag such as en or en-CA'),
+  language: languageTagSchema,
   title: z.string().max(300).optional(),
   rules: rulesSchema.unwrap().partial().optional(),
   vocabulary: z.array(z.string().max(1000)).max(MOST_TERMS).optional(),

@@ -1,13 +1,14 @@
 import { json } from '@sveltejs/kit';
 import { z } from 'zod';
-import { clientEditSchema } from '$lib/core/edits';
+import { clientCommandSchema } from '$lib/core/commands';
 import { getApp } from '$lib/server/app';
 import { answer, check, readJson } from '$lib/server/http/answers';
+import { savedAnswer } from '$lib/server/tracks/answer';
 import type { RequestEvent } from './$types';
 
 const editsRequest = z.object({
   revision: z.int().min(0),
-  edits: z.array(clientEditSchema).min(1).max(10_000),
+  edits: z.array(clientCommandSchema).min(1).max(10_000),
   batchId: z.uuid().optional()
 });
 
@@ -18,14 +19,15 @@ export const GET = ({ params, url }: RequestEvent) =>
     const { revision, entries } = tracks.entriesAfter(params.id, after);
     return json({
       revision,
-      entries: entries.map(({ revision, edits, label, kind, batchId }) => ({ revision, edits, label, kind, batchId })),
+      entries: entries.map(({ revision, commands, changes, label, kind, batchId }) => ({
+        ...{ revision, edits: commands, changes, label, kind, batchId }
+      })),
       history: tracks.history(params.id)
     });
   });
 
 export const POST = ({ params, request }: RequestEvent) =>
   answer(async () => {
-    const asked = await readJson(request, editsRequest);
-    const { revision, edits, history } = getApp().tracks.applyClientEdits(params.id, asked);
-    return json({ revision, edits, history });
+    const { edits: commands, ...asked } = await readJson(request, editsRequest);
+    return json(savedAnswer(getApp().tracks.applyClientCommands(params.id, { ...asked, commands })));
   });

@@ -1,6 +1,6 @@
 import { json } from '@sveltejs/kit';
 import { z } from 'zod';
-import { editSchema, type Edit } from '$lib/core/edits';
+import { commandSchema, type Command } from '$lib/core/commands';
 import { getApp } from '$lib/server/app';
 import { answer, check, readJson } from '$lib/server/http/answers';
 import { trackAnswer } from '$lib/server/tracks/answer';
@@ -25,9 +25,9 @@ export const POST = ({ params, request }: RequestEvent) =>
       segments === undefined
         ? { type: 'retime', shiftMs, speed, ...range }
         : { type: 'retimePieces', pieces: segments };
-    const checked: Edit = check(editSchema, edit, 'The request');
+    const checked: Command = check(commandSchema, edit, 'The request');
     const { tracks } = getApp();
-    tracks.applyOwn(params.id, () => checked, revision);
+    tracks.applyOwn(params.id, () => [checked], revision);
     const now = tracks.get(params.id);
     return json({ track: trackAnswer(now.track, now.revision) });
   });

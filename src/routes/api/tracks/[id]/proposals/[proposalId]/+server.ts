@@ -5,6 +5,7 @@ import { proposedPassages, takePassages } from '$lib/core/hearing';
 import type { Track } from '$lib/core/track';
 import { getApp } from '$lib/server/app';
 import { answer, readJson } from '$lib/server/http/answers';
+import { savedAnswer } from '$lib/server/tracks/answer';
 import { ApiProblem, notFound } from '$lib/server/problem';
 import type { RequestEvent } from './$types';
 
@@ -28,8 +29,7 @@ export const POST = ({ params, request }: RequestEvent) =>
       if (passages.length > 0) return takePassages(passages, randomUUID);
       throw new ApiProblem(409, 'nothing_to_take', 'The track differs from the new hearing in none of these passages.');
     };
-    const { label: _label, ...saved } = app.tracks.applyOwn(params.id, takeFrom, revision);
-    return json(saved);
+    return json(savedAnswer(app.tracks.applyOwn(params.id, takeFrom, revision)));
   });
 
 /** Puts a new hearing away. */

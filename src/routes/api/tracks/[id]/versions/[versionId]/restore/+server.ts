@@ -10,5 +10,5 @@ export const POST = ({ params, request }: RequestEvent) =>
     const { revision } = await readJson(request, z.object({ revision: z.int().min(0) }));
     const { tracks } = getApp();
     const version = tracks.getVersion(params.id, params.versionId);
-    return json({ revision: tracks.goBackTo(params.id, version.revision, revision).revision });
+    return json({ revision: tracks.goBackTo(params.id, version, revision).revision });
   });

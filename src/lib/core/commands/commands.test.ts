@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { anyEditSeed, anyTrack, editFromSeed, SEED_TYPES, textOf } from '../testing/any-track';
+import { anyCommandSeed, anyTrack, commandFromSeed, SEED_TYPES, textOf } from '../testing/any-track';
 import {
   findBrokenInvariant,
   lookUp,
@@ -9,64 +9,99 @@ import {
   makeWord,
   markedLines,
   plainLines,
+  trackChangesSchema,
   writtenLines,
-  type Track
+  type Track,
+  type TrackChange
 } from '../track';
-import { applyEdit, applyEdits, completeEdit, editSchema, type ClientEdit, type Edit } from '.';
+import { applyChanges } from '../changes';
+import { COMMAND_TYPES, completeCommand, commandSchema, resolveCommands, type ClientCommand, type Command } from '.';
 
 const bytes = (track: Track): string => JSON.stringify(track);
 
-describe('every edit', () => {
-  test('is undone and redone to the byte, alone and in runs of fifty, and keeps what always holds', () => {
+/** As a change is when it comes out of the database or off the wire. */
+const kept = (changes: readonly TrackChange[]): readonly TrackChange[] =>
+  trackChangesSchema.parse(JSON.parse(JSON.stringify(changes)));
+
+function replayed(track: Track, changes: readonly TrackChange[]): Track {
+  const done = applyChanges(track, kept(changes));
+  if (!done.ok) throw new Error(done.problem.message);
+  return done.value.document;
+}
+
+describe('every command', () => {
+  test('is kept as changes that give its bytes, undone and done again, alone and in runs of fifty, and keeps what always holds', () => {
     const tried = new Map<string, number>();
     let accepted = 0;
     let all = 0;
     fc.assert(
-      fc.property(anyTrack, fc.array(anyEditSeed, { minLength: 50, maxLength: 50 }), (before, seeds) => {
+      fc.property(anyTrack, fc.array(anyCommandSeed, { minLength: 50, maxLength: 50 }), (before, seeds) => {
         expect(findBrokenInvariant(before)).toBeNull();
-        const done: { before: string; after: string; inverse: Edit }[] = [];
+        const done: {
+          before: string;
+          after: string;
+          changes: readonly TrackChange[];
+          inverse: readonly TrackChange[];
+        }[] = [];
         let track = before;
         for (const seed of seeds) {
-          const edit = editFromSeed(track, seed);
+          const command = commandFromSeed(track, seed);
           const own = bytes(track);
-          const applied = applyEdit(track, edit);
+          const resolved = resolveCommands(track, [command]);
           expect(bytes(track)).toBe(own);
-          tried.set(edit.type, (tried.get(edit.type) ?? 0) + 1);
+          tried.set(command.type, (tried.get(command.type) ?? 0) + 1);
           all++;
-          if (!applied.ok) continue;
+          if (!resolved.ok) continue;
           accepted++;
-          expect(findBrokenInvariant(applied.value.track), `${JSON.stringify(edit)}`).toBeNull();
-          done.push({ before: own, after: bytes(applied.value.track), inverse: applied.value.inverse });
-          track = applied.value.track;
+          const { changes, inverse } = resolved.value;
+          expect(findBrokenInvariant(resolved.value.track), `${JSON.stringify(command)}`).toBeNull();
+          const sent: unknown = JSON.parse(JSON.stringify(command));
+          expect(commandSchema.parse(sent)).toEqual(sent);
+          done.push({ before: own, after: bytes(resolved.value.track), changes, inverse });
+          track = resolved.value.track;
         }
-        const redo: Edit[] = [];
         for (const step of [...done].reverse()) {
-          const undone = applyEdit(track, editSchema.parse(JSON.parse(JSON.stringify(step.inverse))));
-          if (!undone.ok) throw new Error(undone.problem.message);
-          track = undone.value.track;
-          redo.unshift(undone.value.inverse);
+          track = replayed(track, step.inverse);
           expect(bytes(track)).toBe(step.before);
         }
-        done.forEach((step, at) => {
-          const redone = applyEdit(track, redo[at]!);
-          if (!redone.ok) throw new Error(redone.problem.message);
-          track = redone.value.track;
+        for (const step of done) {
+          track = replayed(track, step.changes);
           expect(bytes(track)).toBe(step.after);
-        });
+        }
       }),
       { numRuns: 150 }
     );
     expect(accepted / all).toBeGreaterThanOrEqual(0.7);
+    expect([...SEED_TYPES].sort()).toEqual([...COMMAND_TYPES].sort());
     for (const type of SEED_TYPES) expect(tried.get(type) ?? 0, type).toBeGreaterThanOrEqual(200);
   });
 
-  test('gives the same bytes when it is applied to the same track again', () => {
+  test('resolved twice on the same track gives the same changes, and a batch the same track as its commands one by one', () => {
     fc.assert(
-      fc.property(anyTrack, anyEditSeed, (track, seed) => {
-        const edit = editFromSeed(track, seed);
-        expect(applyEdit(structuredClone(track), edit)).toEqual(applyEdit(track, edit));
+      fc.property(anyTrack, fc.array(anyCommandSeed, { minLength: 1, maxLength: 8 }), (track, seeds) => {
+        const commands: Command[] = [];
+        let after = track;
+        for (const [at, seed] of seeds.entries()) {
+          const command = commandFromSeed(after, { ...seed, mint: `${seed.mint}-${at}` });
+          const resolved = resolveCommands(after, [command]);
+          expect(resolveCommands(structuredClone(after), [command])).toEqual(resolved);
+          if (!resolved.ok) continue;
+          commands.push(command);
+          after = resolved.value.track;
+        }
+        const batch = resolveCommands(track, commands);
+        if (!batch.ok) throw new Error(batch.problem.message);
+        expect(bytes(batch.value.track)).toBe(bytes(after));
+        expect(bytes(replayed(batch.value.track, batch.value.inverse))).toBe(bytes(track));
       })
     );
+  });
+
+  test('that would move times beyond what a track holds is refused, and says by how much', () => {
+    const far = resolveCommands(heardTrack(), [{ type: 'retime', shiftMs: 3_600_000_000, speed: 1 }]);
+    expect(far).toMatchObject({ ok: false, problem: { code: 'bad_times' } });
+    const near = resolveCommands(heardTrack(), [{ type: 'retime', shiftMs: 3_599_995_000, speed: 1 }]);
+    expect(near.ok).toBe(true);
   });
 });
 
@@ -89,17 +124,17 @@ function heardTrack(): Track {
   });
 }
 
-function edited(track: Track, ...edits: ClientEdit[]): Track {
+function edited(track: Track, ...edits: ClientCommand[]): Track {
   let minted = 0;
-  const done = applyEdits(
+  const done = resolveCommands(
     track,
-    edits.map((edit) => completeEdit(track, edit, () => `new${minted++}`, 5))
+    edits.map((edit) => completeCommand(track, edit, { mint: () => `new${minted++}`, atMs: 5 }))
   );
   if (!done.ok) throw new Error(done.problem.message);
   return done.value.track;
 }
-const refusal = (track: Track, edit: Edit): string => {
-  const done = applyEdit(track, edit);
+const refusal = (track: Track, edit: Command): string => {
+  const done = resolveCommands(track, [edit]);
   return done.ok ? 'accepted' : done.problem.code;
 };
 
@@ -208,7 +243,7 @@ describe('moving cues', () => {
   });
 
   test('retiming never goes below zero and takes the words along', () => {
-    const done = applyEdit(heardTrack(), { type: 'retime', shiftMs: -2000, speed: 1 });
+    const done = resolveCommands(heardTrack(), [{ type: 'retime', shiftMs: -2000, speed: 1 }]);
     if (!done.ok) throw new Error(done.problem.message);
     expect(done.value.track.cues.map((cue) => [cue.startMs, cue.endMs])).toEqual([
       [0, 1320],
@@ -233,8 +268,12 @@ test('lines that are read as they are shown, or as they are written, can be sent
       const track = { ...made, rules: { ...made.rules, sharedCues } };
       for (const cue of track.cues) {
         for (const lines of [markedLines(track, cue), writtenLines(track, cue)]) {
-          const edit = completeEdit(track, { type: 'setCueText', cueId: cue.id, lines }, () => `new${minted++}`, 1);
-          const applied = applyEdit(track, edit);
+          const edit = completeCommand(
+            track,
+            { type: 'setCueText', cueId: cue.id, lines },
+            { mint: () => `new${minted++}`, atMs: 1 }
+          );
+          const applied = resolveCommands(track, [edit]);
           if (!applied.ok) throw new Error(applied.problem.message);
           const after = applied.value.track;
           const same = after.cues[lookUp(after).cueAt.get(cue.id)!]!;

@@ -1,0 +1,85 @@
+/**
+ * What is kept of a document's history and replayed. A change takes items out of lists and puts items in, or sets
+ * fields; it chooses nothing, so that it gives the same bytes wherever and whenever it is applied.
+ */
+import { z } from 'zod';
+import { idSchema } from '../id';
+
+/** An item of a document's list: known by its id, of which there is one in the list. */
+export interface Listed {
+  readonly id: string;
+}
+
+/** Items that give way to others, at one place of a list. */
+export interface Stretch<T extends Listed = Listed> {
+  /** Where it begins, in the list as it is before the change. */
+  readonly at: number;
+  /** The item ahead of it, `null` at the head: it finds the place where others have come in since. */
+  readonly afterId: string | null;
+  /** Ids of the items that go, which follow one another. */
+  readonly take: readonly string[];
+  readonly put: readonly T[];
+}
+
+/** Fields of one item, which stays where it is. */
+export interface ItemSet<T extends Listed = Listed> {
+  /** Where it stands; where others have come in since, it is found by its id. */
+  readonly at: number;
+  readonly id: string;
+  readonly to: Readonly<Partial<T>>;
+}
+
+/** The lists of a document by name, and its fields that are set whole. */
+export interface Shape<
+  L extends Readonly<Record<string, z.ZodObject>> = Readonly<Record<string, z.ZodObject>>,
+  F extends Readonly<Record<string, z.ZodType>> = Readonly<Record<string, z.ZodType>>
+> {
+  readonly lists: L;
+  readonly fields: F;
+}
+
+type ItemOf<S extends Shape, K extends keyof S['lists']> = Readonly<z.infer<S['lists'][K]>> & Listed;
+
+/** All stretches of a splice and all items of a set are meant at once, by the list as it is before. */
+export type ChangeOf<S extends Shape> =
+  | {
+      [K in keyof S['lists'] & string]:
+        | { readonly type: 'splice'; readonly list: K; readonly stretches: readonly Stretch<ItemOf<S, K>>[] }
+        | { readonly type: 'set'; readonly list: K; readonly items: readonly ItemSet<ItemOf<S, K>>[] };
+    }[keyof S['lists'] & string]
+  | {
+      readonly type: 'fields';
+      readonly fields: { readonly [K in keyof S['fields']]?: Readonly<z.infer<S['fields'][K]>> };
+    };
+
+/** More items no list of a document has, and no change puts in. */
+export const MOST_ITEMS = 200_000;
+
+/** What of a document of this shape may be stored as its changes. */
+export function changesSchemaOf<S extends Shape>(shape: S): z.ZodType<readonly ChangeOf<S>[]> {
+  const at = z.int().min(0);
+  const changes = Object.entries(shape.lists).flatMap(([list, item]) => [
+    z.object({
+      type: z.literal('splice'),
+      list: z.literal(list),
+      stretches: z
+        .array(
+          z.object({
+            at,
+            afterId: idSchema.nullable(),
+            take: z.array(idSchema).max(MOST_ITEMS),
+            put: z.array(item).max(MOST_ITEMS)
+          })
+        )
+        .max(MOST_ITEMS)
+    }),
+    z.object({
+      type: z.literal('set'),
+      list: z.literal(list),
+      items: z.array(z.object({ at, id: idSchema, to: item.omit({ id: true }).partial() })).max(MOST_ITEMS)
+    })
+  ]);
+  const fields = z.object({ type: z.literal('fields'), fields: z.object(shape.fields).partial() });
+  // The union is of the shape's own lists, which the type says and the schema's type cannot.
+  return z.array(z.union([fields, ...changes])) as unknown as z.ZodType<readonly ChangeOf<S>[]>;
+}

@@ -1,0 +1,46 @@
+<script lang="ts">
+  import { useWorkspace } from '$lib/client/workspace.svelte';
+
+  const { session } = useWorkspace();
+
+  const said = $derived(
+    {
+      saved: 'Saved',
+      saving: 'Saving…',
+      later: session.notKept === null ? 'Not sent: kept here' : 'Not sent',
+      'sign in': 'Not signed in'
+    }[session.saveState]
+  );
+  const isWaiting = $derived(session.saveState === 'later' || session.saveState === 'sign in');
+
+  /** What only this window holds goes with it: the browser asks before it closes. */
+  function guard(event: BeforeUnloadEvent): void {
+    session.flush();
+    if (session.notKept !== null && session.saveState !== 'saved') event.preventDefault();
+  }
+</script>
+
+<svelte:window onbeforeunload={guard} />
+
+{#if session.notKept !== null}
+  <span class="bad" role="alert" title="The browser says: {session.notKept}"
+    >This browser keeps nothing: leave the window open until all is saved</span
+  >
+{/if}
+<span class:bad={isWaiting} role="status" title={session.trouble} data-testid="save-state">{said}</span>
+{#if session.saveState === 'sign in'}
+  <a class="act warn" href="/" target="_blank" rel="noopener">Sign in again</a>
+{:else if session.saveState === 'later'}
+  <button class="act quiet" title={session.trouble} onclick={() => session.tryNow()}>Try now</button>
+{/if}
+
+<style>
+  span {
+    color: var(--soft-ink);
+    font-size: 14px;
+  }
+  .bad {
+    color: var(--clay);
+    font-weight: 600;
+  }
+</style>
