@@ -240,7 +240,8 @@ describe('what an earlier version left in the queue', () => {
     const session = await openWindow(id);
     await settle(session);
     expect(server.tracks.get(id).track.words[1]!.text).toBe('Clock');
-    expect(session.refused.map(({ text }) => text).join()).toMatch(/melt.*nobody knows/);
+    const texts = session.refused.map(({ text }) => text).join();
+    for (const text of ['melt', 'nobody knows']) expect(texts).toContain(text);
     expect(session.refused.every(({ commands }) => commands === null)).toBe(true);
   });
 });

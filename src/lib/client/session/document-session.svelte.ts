@@ -137,6 +137,7 @@ export class DocumentSession<D extends Listed, C extends { readonly type: string
     this.refused = await this.#unsent.listRefused();
     this.#rebuild();
     this.#listen();
+    if (left.length > 0) this.#post({ kind: 'queued' });
     this.#sendWhileLeading();
     void this.#sendHeld();
   }
