@@ -120,7 +120,7 @@ test('edits of two browsers meet by id; one whose target is gone is kept in a li
   await saved(here);
   expect(await linesOf(id)).toEqual(['Mind every step']);
   await here.getByRole('button', { name: '1 not applied' }).click();
-  await expect(here.getByLabel('Edits that could not be applied')).toContainText('Good afternoon');
+  await expect(here.getByLabel('What could not be applied')).toContainText('Good afternoon');
   await expect(there.getByTestId('cue-text')).toHaveValue('Mind every step');
   await here.reload();
   await here.getByRole('button', { name: '1 not applied' }).click();

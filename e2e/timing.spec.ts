@@ -40,6 +40,7 @@ test('cues are broken anew under other rules: tried, left, taken, taken back; lo
   await saved(page);
   expect(await cuesOf(demo.interview.trackId)).toEqual(before);
   await page.getByTestId('break-anew').click();
+  await expect(page.getByTestId('trial')).toBeVisible();
   await page.getByTestId('trellis').focus();
   await page.keyboard.press('Control+Enter');
   await saved(page);

@@ -2,7 +2,8 @@ import { readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { formatSrt } from '../../src/lib/core/formats';
-import { trackSchema, type Cue, type Track } from '../../src/lib/core/track';
+import { openTrack } from '../../src/lib/core/stored';
+import type { Cue, Track } from '../../src/lib/core/track';
 import { ask, removeFolders, send, startServer, tone, upload, uploadMapped, type Server } from './harness';
 
 let server: Server;
@@ -10,7 +11,8 @@ let recordingId: string;
 let interview: Track;
 beforeAll(async () => {
   server = await startServer();
-  interview = trackSchema.parse(JSON.parse(readFileSync(resolve('demo/tracks/interview.json'), 'utf8')).draft);
+  const { form, draft } = JSON.parse(readFileSync(resolve('demo/tracks/interview.json'), 'utf8'));
+  interview = openTrack(form, draft);
   const bytes = readFileSync(resolve('demo/media/winding-the-merrowby-clock.mp4'));
   recordingId = await uploadMapped(server, 'interview.mp4', bytes);
 });
