@@ -36,6 +36,9 @@ async function onServer(id: string): Promise<number> {
   return -1;
 }
 
+/** A picture that turns from black to white after so many seconds. */
+const flash = (seconds: number): string => `color=white:s=160x90:r=25:d=2.5,fade=in:st=${seconds}:d=0.02`;
+
 const CASES: [name: string, file: string, make: () => Buffer][] = [
   ['WAV', 'zero.wav', inFolder('zero.wav', (click) => ['-i', click])],
   [
@@ -104,6 +107,32 @@ const CASES: [name: string, file: string, make: () => Buffer][] = [
       '-c:a',
       'aac'
     ])
+  ],
+  [
+    'M4A that starts half a second late',
+    'late.m4a',
+    inFolder('late.m4a', (click) => ['-itsoffset', '0.5', '-ss', '0.5', '-i', click, '-c:a', 'aac'])
+  ],
+  [
+    'usual Opus in WebM, which begins before its zero',
+    'opus.webm',
+    inFolder('opus.webm', (click) => ['-i', click, '-c:a', 'libopus'])
+  ],
+  [
+    'WebM with picture, whose streams start 1 s late',
+    'late.webm',
+    inFolder('late.webm', (click) => [
+      ...['-f', 'lavfi', '-i', flash(0.5), '-ss', '1', '-i', click],
+      ...['-c:v', 'libvpx', '-c:a', 'libopus', '-output_ts_offset', '1']
+    ])
+  ],
+  [
+    'MP4 whose picture starts late',
+    'late-picture.mp4',
+    inFolder('late-picture.mp4', (click) => [
+      ...['-itsoffset', '0.4', '-f', 'lavfi', '-i', flash(1.1), '-i', click, '-map', '0:v', '-map', '1:a'],
+      ...['-c:v', 'libx264', '-pix_fmt', 'yuv420p', '-c:a', 'aac']
+    ])
   ]
 ];
 
@@ -149,6 +178,30 @@ const inBrowser = (page: Page, path: string): Promise<number> =>
     [path, CLICK_FINDER] as const
   );
 
+/** When the picture turns white in the browser, in ms of the media: looked for by halves. */
+const whiteInBrowser = (page: Page, path: string): Promise<number> =>
+  page.evaluate(async (url) => {
+    const element = document.createElement('video');
+    element.src = url;
+    await new Promise((done) => (element.onloadeddata = done));
+    const canvas = new OffscreenCanvas(16, 9);
+    const context = canvas.getContext('2d', { willReadFrequently: true })!;
+    const isWhite = async (seconds: number): Promise<boolean> => {
+      const shown = new Promise((done) => (element.onseeked = done));
+      element.currentTime = seconds;
+      await shown;
+      context.drawImage(element, 0, 0, 16, 9);
+      return context.getImageData(8, 4, 1, 1).data[0]! > 128;
+    };
+    let [from, to] = [0.05, element.duration - 0.1];
+    while (to - from > 0.005) {
+      const middle = (from + to) / 2;
+      if (await isWhite(middle)) to = middle;
+      else from = middle;
+    }
+    return to * 1000;
+  }, path);
+
 // The application's own policy lets no script in that it did not ship; the click finder is such a one.
 test.use({ bypassCSP: true });
 
@@ -165,5 +218,19 @@ test('the click is where it is played, in every kind of file', async ({ page }) 
   for (const [name, click] of Object.entries(found)) {
     expect(Math.abs(click.server - click.browser), `${name}: ${JSON.stringify(click)}`).toBeLessThanOrEqual(10);
     expect(Math.abs(click.server - CLICK_MS), `${name} on the server`).toBeLessThanOrEqual(10);
+  }
+});
+
+test('a change of the picture is where it is shown, also where the streams start late', async ({ page }) => {
+  await page.goto(server.url);
+  for (const [name, file, make] of CASES.filter(([, file]) => ['late.webm', 'late-picture.mp4'].includes(file))) {
+    const { body } = await upload(server, file, make());
+    const id = body.recording.id as string;
+    const { shotsMs } = (await (await fetch(`${server.url}/api/recordings/${id}/shots`)).json()) as {
+      shotsMs: number[];
+    };
+    const browser = await whiteInBrowser(page, `/api/recordings/${id}/media`);
+    const nearest = Math.min(...shotsMs.map((ms) => Math.abs(ms - browser)));
+    expect(nearest, `${name}: ${JSON.stringify({ shotsMs, browser })}`).toBeLessThanOrEqual(45);
   }
 });

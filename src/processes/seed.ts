@@ -29,7 +29,9 @@ async function main(demoFolder: string): Promise<void> {
   for (const [name, { title, file, vocabulary }] of Object.entries(scripts)) {
     const path = join(demoFolder, 'media', file);
     const body = Readable.toWeb(createReadStream(path)) as ReadableStream<Uint8Array>;
-    const { recording, job } = await app.takeUpload(file, body, {
+    const { recording, job } = await app.takeUpload({
+      fileName: file,
+      body,
       announcedBytes: (await stat(path)).size,
       cutOf: null
     });

@@ -82,6 +82,8 @@ export const recordingSchema = z.object({
   durationMs: z.number(),
   state: z.enum(['preparing', 'ready', 'failed']),
   failure: z.string().optional(),
+  /** Its preparation was stopped, and can be gone on with. */
+  canGoOn: z.boolean().optional(),
   hasSpeechMap: z.boolean(),
   /** The recording that it is the next cut of. */
   cutOf: z.string().optional(),
@@ -104,7 +106,7 @@ export type Recording = z.infer<typeof recordingSchema>;
 
 export const jobSchema = z.object({
   id: z.string(),
-  kind: z.enum(['prepare', 'hear']),
+  kind: z.string(),
   recordingId: z.string(),
   state: z.enum(['queued', 'running', 'done', 'failed', 'cancelled']),
   progress: z.number(),
@@ -299,6 +301,8 @@ export const api = {
   binRecording: (id: string): Promise<unknown> => call(z.unknown(), `/api/recordings/${id}`, { method: 'DELETE' }),
   removeRecording: (id: string): Promise<unknown> =>
     call(z.unknown(), `/api/recordings/${id}?forever=1`, { method: 'DELETE' }),
+  goOnPreparing: async (id: string): Promise<Job> =>
+    (await call(z.object({ job: jobSchema }), `/api/recordings/${id}/prepare`, { method: 'POST' })).job,
   restoreRecording: (id: string): Promise<unknown> =>
     call(z.unknown(), `/api/recordings/${id}/restore`, { method: 'POST' }),
   engines: async (): Promise<Engine[]> => (await call(healthSchema, '/api/health')).engines,

@@ -295,6 +295,16 @@ export class CueCommands {
     this.#heldFromMs ??= this.#workspace.player.nowMs;
   }
 
+  get isHeld(): boolean {
+    return this.#heldFromMs !== null;
+  }
+
+  /** Nobody knows any more whether the key is down: nothing is timed by it. */
+  holdLost(): void {
+    this.#heldFromMs = null;
+    this.#workspace.say('The window lost the key: nothing was timed.');
+  }
+
   /** The key comes up: the cue that begins nearest gets the time it was held, or a new one where there is none near. */
   holdEnd(): void {
     const startMs = this.#heldFromMs;

@@ -13,5 +13,6 @@ test('languages stand by what can be done in them, by name, each once', () => {
 });
 
 test('a tag that is none is its own name', () => {
-  expect([languageName('pt-BR'), languageName('x'), languageName('')]).toEqual(['Portuguese (Brazil)', 'x', '']);
+  const tags = ['pt-BR', 'x', '', 'en-12', 'not a tag', 'x'.repeat(300)];
+  expect(tags.map(languageName)).toEqual(['Portuguese (Brazil)', ...tags.slice(1)]);
 });

@@ -1,28 +1,23 @@
 /** The server's parts, put together once: stores, jobs, open tracks, recognisers. */
-import { randomUUID } from 'node:crypto';
-import { basename } from 'node:path';
-import { LEVEL_BUCKET_MS } from '$lib/core/audio';
 import { readTerms, type Term } from '$lib/core/expecting';
-import { messageOf } from '$lib/core/message-of';
 import { dataFolder, meteredUrl } from './config';
+import { openRegister } from './children';
 import { DoubtFinder } from './doubts/finder';
 import { EventStream } from './events';
 import { Hearing } from './jobs/hear';
-import { JobRunner, type JobHandler } from './jobs/runner';
-import { acceptMedia } from './media/accept';
-import { probe, ToolFailed } from './media/ffmpeg';
+import { JobRunner } from './jobs/runner';
 import { MediaFiles } from './media/files';
-import { makeProxy } from './media/proxy';
-import { compareWithCut } from './media/cuts';
-import { mapSpeech, prepareSound } from './media/prepare';
-import { ApiProblem, notFound } from './problem';
+import { notFound } from './problem';
+import { Preparing } from './recordings/preparing';
+import { takeUpload } from './recordings/uploads';
 import { METERED_ENGINE_ID, MeteredService } from './recognisers/metered/recogniser';
 import { LOCAL_ENGINE_ID, PocketSphinx } from './recognisers/pocketsphinx/recogniser';
 import { READING_ENGINE_ID, readingFacts } from './recognisers/reading/fitter';
 import type { EngineFacts, LocalRecogniser, Recogniser } from './recognisers/recogniser';
 import { TIMING_ENGINE } from './recognisers/timing';
 import { CutRemarkStore } from './store/cut-remarks';
-import { lockFolder, openDatabase, type Db } from './store/database';
+import { openFolder } from './store/data-folder';
+import type { Db } from './store/database';
 import { LogStore } from './store/log';
 import { JobStore, type Job } from './store/jobs';
 import { JudgedDoubtStore } from './store/judged-doubts';
@@ -45,6 +40,7 @@ export class App {
   readonly judgedDoubts: JudgedDoubtStore;
   readonly cutRemarks: CutRemarkStore;
   readonly doubtFinder = new DoubtFinder();
+  readonly preparing: Preparing;
   readonly hearing: Hearing;
   readonly jobs: JobRunner;
   readonly files: MediaFiles;
@@ -52,7 +48,6 @@ export class App {
   readonly recognisers: ReadonlyMap<string, Recogniser>;
   readonly #db: Db;
   readonly #logs: LogStore;
-  readonly #lock: { release(): void };
 
   constructor(folder: string) {
     const metered = meteredUrl();
@@ -60,8 +55,8 @@ export class App {
       [LOCAL_ENGINE_ID, this.localRecogniser],
       ...(metered === undefined ? [] : [[METERED_ENGINE_ID, new MeteredService(metered)] as const])
     ]);
-    this.#lock = lockFolder(folder);
-    this.#db = openDatabase(folder);
+    this.#db = openFolder(folder);
+    openRegister(folder);
     this.files = new MediaFiles(folder);
     this.recordings = new RecordingStore(this.#db);
     this.trackStore = new TrackStore(this.#db);
@@ -73,6 +68,15 @@ export class App {
     this.cutRemarks = new CutRemarkStore(this.#db);
     this.#logs = new LogStore(this.#db);
     this.tracks = new OpenTracks(this.trackStore, this.#logs, this.events);
+    this.preparing = new Preparing({
+      recordings: this.recordings,
+      jobStore: this.jobStore,
+      files: this.files,
+      events: this.events,
+      jobs: () => this.jobs,
+      get: (id) => this.getRecording(id),
+      onChange: (id) => this.changed(id)
+    });
     this.hearing = new Hearing({
       db: this.#db,
       jobs: this.jobStore,
@@ -83,18 +87,14 @@ export class App {
       openTracks: this.tracks,
       recognisers: this.recognisers,
       localRecogniser: this.localRecogniser,
-      speechMapped: (id) => this.speechMapped(id),
+      speechMapped: (id, signal) => this.preparing.speechMapped(id, signal),
       onTrack: (id) => this.changed(id)
     });
-    this.jobs = new JobRunner(this.jobStore, this.events, {
-      prepare: this.#prepare,
-      hear: this.hearing.handler
-    });
+    this.jobs = new JobRunner(this.jobStore, this.events, [this.preparing.kind, this.hearing.kind]);
   }
 
-  /** Clears up after a former server and goes on with its jobs. */
-  async start(): Promise<void> {
-    await this.files.sweep(new Set(this.recordings.allIds()));
+  /** Goes on with what a former server left. */
+  start(): void {
     this.jobs.resume();
   }
 
@@ -122,7 +122,6 @@ export class App {
     this.doubtFinder.close();
     this.jobs.close();
     this.#db.close();
-    this.#lock.release();
   }
 
   /** Does all of it in the database, or nothing. */
@@ -142,43 +141,11 @@ export class App {
     this.events.send({ name: 'recordings', data: { recordingId } });
   }
 
-  /**
-   * Takes an uploaded file: stored, probed, and being prepared by the job that comes back. Throws `unsupported_media`
-   * and keeps nothing where it cannot be used. `cutOf`: the recording that it is the next cut of.
-   */
-  async takeUpload(
-    fileName: string,
-    body: ReadableStream<Uint8Array> | null,
-    { announcedBytes, cutOf }: { readonly announcedBytes: number | null; readonly cutOf: string | null }
-  ): Promise<{ recording: Recording; job: Job }> {
-    const id = randomUUID();
-    if (cutOf !== null) this.getRecording(cutOf);
-    const bytes = await this.files.receive(id, body, announcedBytes);
-    try {
-      const { durationMs, media, needsProxy } = acceptMedia(await probe(this.files.uploadPath(id)));
-      await this.files.keepUpload(id);
-      this.recordings.insert({
-        id,
-        title: titleFromFileName(fileName),
-        state: 'preparing',
-        durationMs,
-        hasProxy: needsProxy,
-        media: { ...media, bytes },
-        cutOf,
-        createdAtMs: Date.now()
-      });
-    } catch (error) {
-      await this.files.dropUpload(id);
-      if (error instanceof ToolFailed) {
-        throw new ApiProblem(
-          422,
-          'unsupported_media',
-          'This is no sound or video file that can be read. Send WAV, MP3, FLAC, MP4, MOV, MKV, WebM, Ogg, AVI or the like.'
-        );
-      }
-      throw error;
-    }
-    const job = this.jobs.add('prepare', id, {});
+  /** Takes an uploaded file, and begins to prepare it. `cutOf`: the recording that it is the next cut of. */
+  async takeUpload(upload: Parameters<typeof takeUpload>[1]): Promise<{ recording: Recording; job: Job }> {
+    if (upload.cutOf !== null) this.getRecording(upload.cutOf);
+    const id = await takeUpload(this, upload);
+    const job = this.preparing.begin(id);
     this.changed(id);
     return { recording: this.getRecording(id), job };
   }
@@ -187,182 +154,9 @@ export class App {
   async removeRecording(id: string): Promise<void> {
     this.jobs.cancelAllOf(id);
     this.tracks.close(this.trackStore.listOf(id).map((track) => track.id));
-    this.recordings.remove(id);
-    await this.files.dropRecording(id);
+    await this.files.dropRecording(id, () => this.recordings.remove(id));
     this.changed(id);
   }
-
-  /** Resolves when the recording's waveform is there. Throws what was wrong with it where it failed. */
-  async prepared(id: string): Promise<Recording> {
-    for (;;) {
-      const recording = this.getRecording(id);
-      if (recording.state === 'ready') return recording;
-      if (recording.state === 'failed')
-        throw new ApiProblem(422, 'unsupported_media', recording.failure ?? 'The recording could not be prepared.');
-      await this.#change(id);
-    }
-  }
-
-  /** Resolves when the recording's speech map is there; one that was cancelled or failed is tried once more. */
-  speechMapped(id: string): Promise<void> {
-    return this.#preparedTo(id, ({ hasSpeechMap }) => hasSpeechMap);
-  }
-
-  /** Resolves when the recording is compared with the cut before it. Throws `no_cut` where it is not the next cut of any. */
-  async compared(id: string): Promise<string> {
-    const { cutOf } = this.getRecording(id);
-    if (cutOf === null) throw new ApiProblem(422, 'no_cut', 'This recording is not the next cut of one that is here.');
-    await this.#preparedTo(id, ({ isCompared }) => isCompared);
-    return cutOf;
-  }
-
-  async #preparedTo(id: string, isThere: (recording: Recording) => boolean): Promise<void> {
-    for (let hasTried = false; ;) {
-      const recording = this.getRecording(id);
-      if (isThere(recording)) return;
-      if (recording.state === 'failed')
-        throw new ApiProblem(422, 'unsupported_media', recording.failure ?? 'The recording could not be prepared.');
-      const job = this.jobStore.listOf(id).find((one) => one.kind === 'prepare');
-      if (job === undefined || job.state === 'cancelled' || job.state === 'failed') {
-        if (hasTried)
-          throw new ApiProblem(
-            409,
-            'not_prepared',
-            `This recording could not be prepared: ${job?.error ?? 'cancelled'}.`
-          );
-        hasTried = true;
-        this.jobs.add('prepare', id, {});
-      }
-      await this.#change(id);
-    }
-  }
-
-  /** Lays a new cut beside the one before, as soon as that one's sound is there; nothing where it is the cut of none. */
-  async #compare(
-    { id, cutOf, isCompared }: Recording,
-    signal: AbortSignal,
-    onProgress: (progress: number) => void
-  ): Promise<void> {
-    if (cutOf === null || isCompared) return;
-    // Prepared one after the other: the earlier one is ready, or never will be.
-    if (this.recordings.find(cutOf)?.state !== 'ready')
-      throw new ApiProblem(409, 'cut_not_ready', 'The cut before this one is not prepared; prepare it and try again.');
-    await compareWithCut(this.files, id, cutOf, { signal, onProgress });
-    this.recordings.setCompared(id);
-  }
-
-  /** Resolves at the next change of a recording, or when one of its jobs has ended. */
-  #change(recordingId: string): Promise<void> {
-    return new Promise((resolve) => {
-      const stop = this.events.listen(({ event }) => {
-        const isOwn =
-          event.name === 'recordings'
-            ? event.data.recordingId === recordingId
-            : event.name === 'job' && this.#isEndOf(event.jobId, recordingId);
-        if (!isOwn) return;
-        stop();
-        resolve();
-      });
-    });
-  }
-
-  #isEndOf(jobId: string, recordingId: string): boolean {
-    const job = this.jobStore.find(jobId);
-    return job !== null && job.recordingId === recordingId && job.state !== 'queued' && job.state !== 'running';
-  }
-
-  readonly #prepare: JobHandler = async ({ job, signal, tell }) => {
-    const id = job.recordingId;
-    const recording = this.recordings.find(id)!;
-    try {
-      if (recording.state === 'preparing') {
-        const durationMs = await prepareSound(this.files, id, {
-          durationMs: recording.durationMs,
-          signal,
-          onProgress: (progress) => tell('drawing the waveform', progress * 0.2)
-        });
-        if (recording.hasProxy) {
-          await makeProxy(this.files, id, {
-            hasVideo: recording.media.hasVideo,
-            durationMs,
-            signal,
-            onProgress: (progress) => tell('making a copy that plays here', 0.2 + progress * 0.2)
-          });
-        }
-        this.recordings.setReady(id, durationMs);
-        this.changed(id);
-      }
-      if (!recording.hasSpeechMap) {
-        await mapSpeech(this.files.mainSound(id), {
-          signal,
-          onProgress: (progress) => tell('finding speech', 0.4 + progress * (recording.cutOf === null ? 0.6 : 0.4))
-        });
-        this.recordings.setSpeechMapped(id);
-        this.changed(id);
-      }
-      await this.#compare(recording, signal, (progress) =>
-        tell('finding what is in the cut before', 0.8 + progress * 0.2)
-      );
-    } catch (error) {
-      if (!signal.aborted && this.recordings.find(id)?.state === 'preparing') {
-        this.recordings.setFailed(id, messageOf(error));
-        await this.files.dropRecording(id);
-      }
-      throw error;
-    } finally {
-      if (!signal.aborted) this.changed(id);
-    }
-    return {};
-  };
-}
-
-/** `../My_talk-2.final.mp4` → `My talk 2.final`. Only ever a title, never a path. */
-export function titleFromFileName(name: string): string {
-  const stem = basename(name.replaceAll('\\', '/'))
-    .replace(/\.[a-z0-9]{2,5}$/i, '')
-    .replace(/[_\s-]+/g, ' ')
-    .replace(/\p{Cc}/gu, '')
-    .trim()
-    .slice(0, 200);
-  return stem === '' ? 'Untitled recording' : stem.replace(/^\p{Ll}/u, (letter) => letter.toUpperCase());
-}
-
-/** A recording as the API tells it. */
-export function recordingAnswer(app: App, recording: Recording) {
-  const { media } = recording;
-  const job = app.jobStore.listOf(recording.id).find((one) => one.state === 'queued' || one.state === 'running');
-  return {
-    id: recording.id,
-    title: recording.title,
-    durationMs: recording.durationMs,
-    state: recording.state,
-    ...(recording.failure !== null && { failure: recording.failure }),
-    hasSpeechMap: recording.hasSpeechMap,
-    levelBucketMs: LEVEL_BUCKET_MS,
-    createdAtMs: recording.createdAtMs,
-    ...(recording.binnedAtMs !== null && { binnedAtMs: recording.binnedAtMs }),
-    ...(job !== undefined && { jobId: job.id }),
-    ...(recording.cutOf !== null && { cutOf: recording.cutOf, isCompared: recording.isCompared }),
-    media: {
-      mime: media.mime,
-      hasVideo: media.hasVideo,
-      ...(media.width !== null && { width: media.width, height: media.height }),
-      ...(media.frameRate !== null && { frameRate: media.frameRate }),
-      channels: media.channels,
-      sampleRate: media.sampleRate,
-      bytes: media.bytes
-    },
-    tracks: app.trackStore.listOf(recording.id).map((track) => ({
-      id: track.id,
-      language: track.language,
-      kind: track.kind,
-      title: track.title,
-      revision: track.revision,
-      wordCount: track.wordCount,
-      correctedCount: track.correctedCount,
-      cueCount: track.cueCount
-    }))
-  };
 }
 
 const held = globalThis as { vineTapApp?: App };
@@ -371,7 +165,7 @@ const held = globalThis as { vineTapApp?: App };
 export async function openApp(): Promise<App> {
   held.vineTapApp?.close();
   held.vineTapApp = new App(dataFolder());
-  await held.vineTapApp.start();
+  held.vineTapApp.start();
   return held.vineTapApp;
 }
 

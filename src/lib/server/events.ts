@@ -24,7 +24,14 @@ export class EventStream {
     const numbered = { id: `${this.#boot}-${++this.#count}`, event };
     this.#past.push(numbered);
     if (this.#past.length > REMEMBERED) this.#past.shift();
-    for (const listener of this.#listeners) listener(numbered);
+    for (const listener of this.#listeners) {
+      try {
+        listener(numbered);
+      } catch (error) {
+        // Whoever sends has done what it tells of: one that cannot hear it is no fault of that.
+        console.error('a listener to events failed:', error);
+      }
+    }
   }
 
   listen(listener: (event: NumberedEvent) => void): () => void {

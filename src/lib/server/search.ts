@@ -1,6 +1,10 @@
 /** Text found, and replaced, in every track of the workspace. */
 import { aroundHit, findHits, replaceHits, type Query } from '$lib/core/search';
-import type { App } from './app';
+import type { Word } from '$lib/core/track';
+import { ApiProblem } from './problem';
+import type { RecordingStore } from './store/recordings';
+import type { TrackStore } from './store/tracks';
+import type { OpenTracks } from './tracks/open-tracks';
 
 /** Of one track; more are counted. */
 const MOST_LISTED = 50;
@@ -14,11 +18,36 @@ export interface FoundInTrack {
   readonly hits: readonly { wordId: string; startMs: number; before: string; found: string; after: string }[];
 }
 
-/** Every track that holds the text, in the order of the recordings. */
-export function searchTracks(app: App, query: Query): FoundInTrack[] {
-  return app.recordings.list({ isBinned: false }).flatMap((recording) =>
-    app.trackStore.listOf(recording.id).flatMap((summary) => {
-      const { words } = app.tracks.get(summary.id).track;
+/** Of a track that could not be read. */
+export interface NotSearched {
+  readonly trackId: string;
+  readonly reason: string;
+}
+
+interface Parts {
+  readonly recordings: RecordingStore;
+  readonly trackStore: TrackStore;
+  readonly tracks: OpenTracks;
+}
+
+/** Every track that holds the text, in the order of the recordings, and those that could not be looked through. */
+export function searchTracks(
+  { recordings, trackStore, tracks }: Parts,
+  query: Query
+): { readonly found: readonly FoundInTrack[]; readonly notSearched: readonly NotSearched[] } {
+  const notSearched: NotSearched[] = [];
+  const wordsOf = (trackId: string): readonly Word[] => {
+    try {
+      return tracks.get(trackId).track.words;
+    } catch (error) {
+      if (!(error instanceof ApiProblem)) throw error;
+      notSearched.push({ trackId, reason: error.message });
+      return [];
+    }
+  };
+  const found = recordings.list({ isBinned: false }).flatMap((recording) =>
+    trackStore.listOf(recording.id).flatMap((summary) => {
+      const words = wordsOf(summary.id);
       const hits = findHits(words, query);
       if (hits.length === 0) return [];
       return {
@@ -34,19 +63,20 @@ export function searchTracks(app: App, query: Query): FoundInTrack[] {
       };
     })
   );
+  return { found, notSearched };
 }
 
 /** Replaces in each of the tracks, as one entry of its log; gives how many places were written in each. */
 export function replaceInTracks(
-  app: App,
+  { tracks }: Pick<Parts, 'tracks'>,
   trackIds: readonly string[],
   { query, replacement }: { readonly query: Query; readonly replacement: string }
 ): { trackId: string; replaced: number }[] {
   return trackIds.map((trackId) => {
-    const { track, revision } = app.tracks.get(trackId);
+    const { track, revision } = tracks.get(trackId);
     const hits = findHits(track.words, query);
     const commands = replaceHits(track.words, hits, replacement);
-    if (commands.length > 0) app.tracks.applyClientCommands(trackId, { revision, commands });
+    if (commands.length > 0) tracks.applyClientCommands(trackId, { revision, commands });
     return { trackId, replaced: hits.length };
   });
 }

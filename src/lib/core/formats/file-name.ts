@@ -2,14 +2,13 @@
 
 /** `Winding the Merrowby clock`, `en`, `srt` → `winding-the-merrowby-clock.en.srt`. */
 export function exportFileName(title: string, language: string, extension: string): string {
-  const stem = title
+  const whole = title
     .normalize('NFKD')
     .replace(/\p{M}/gu, '')
     .toLowerCase()
     .replace(/['’]/g, '')
     .replace(/[^\p{L}\p{N}]+/gu, '-')
-    .replace(/^-+|-+$/g, '')
-    .slice(0, 80)
-    .replace(/-+$/, '');
+    .replace(/^-+|-+$/g, '');
+  const stem = [...whole].slice(0, 80).join('').replace(/-+$/, '');
   return `${stem === '' ? 'captions' : stem}.${language}.${extension}`;
 }

@@ -1,16 +1,15 @@
 /** Doubts are looked for in a process of its own, which keeps its dictionaries for the next time. */
-import { fork, type ChildProcess } from 'node:child_process';
 import type { Doubt } from '$lib/core/doubts';
 import type { Term } from '$lib/core/expecting';
 import type { Track } from '$lib/core/track';
-import { processFile } from '../process-file';
-import { fromFinder, type ToFinder } from './messages';
+import { Child, failureOf } from '../children';
+import { fromFinder, type FromFinder, type ToFinder } from './messages';
 
 /** Nobody has asked for as long: its memory is given back. */
 const IDLE_MS = 120_000;
 
 export class DoubtFinder {
-  #process: ChildProcess | null = null;
+  #process: Child<FromFinder> | null = null;
   #idle: ReturnType<typeof setTimeout> | undefined;
   #asked = 0;
   readonly #waiting = new Map<
@@ -30,28 +29,30 @@ export class DoubtFinder {
 
   close(): void {
     clearTimeout(this.#idle);
-    this.#process?.kill('SIGKILL');
+    this.#process?.end();
     this.#process = null;
   }
 
-  #open(): ChildProcess {
+  #open(): Child<FromFinder> {
     clearTimeout(this.#idle);
     if (this.#process !== null) return this.#process;
-    const child = fork(processFile('doubts'), { stdio: ['ignore', 'ignore', 'ignore', 'ipc'], execArgv: [] });
-    child.on('message', (raw) => {
-      const said = fromFinder.parse(raw);
-      const waiting = this.#waiting.get(said.id);
-      this.#waiting.delete(said.id);
-      if (said.type === 'found') waiting?.resolve(said.doubts);
-      else waiting?.reject(new Error(said.reason));
-      if (this.#waiting.size === 0) this.#idle = setTimeout(() => this.close(), IDLE_MS).unref();
+    const child: Child<FromFinder> = Child.program('doubts', {
+      said: {
+        schema: fromFinder,
+        take: (said) => {
+          const waiting = this.#waiting.get(said.id);
+          this.#waiting.delete(said.id);
+          if (said.type === 'found') waiting?.resolve(said.doubts);
+          else waiting?.reject(new Error(said.reason));
+          if (this.#waiting.size === 0) this.#idle = setTimeout(() => this.close(), IDLE_MS).unref();
+        }
+      }
     });
-    child.once('exit', (code, signal) => {
+    void child.ended.then((end) => {
       // One that was sent away has nobody waiting; another may be at work by now.
       if (this.#process !== child) return;
       this.#process = null;
-      for (const { reject } of this.#waiting.values())
-        reject(new Error(`the process that looks for doubts ended (${signal ?? code})`));
+      for (const { reject } of this.#waiting.values()) reject(failureOf('the process that looks for doubts', end));
       this.#waiting.clear();
     });
     this.#process = child;

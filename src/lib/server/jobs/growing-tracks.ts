@@ -8,7 +8,7 @@ import type { Db } from '../store/database';
 import type { Job, JobStore } from '../store/jobs';
 import type { TrackStore } from '../store/tracks';
 import type { OpenTracks } from '../tracks/open-tracks';
-import { hasBegun, heardInOrder } from './heard-chunks';
+import { hasBegun, heardInOrder, hearResult } from './heard-chunks';
 
 /** A hearing at work, and the track that grows with it where somebody wants to begin. */
 interface Live {
@@ -38,7 +38,8 @@ export class GrowingTracks {
   /** A hearing begins, or goes on after a restart: a track may be begun of it, or one that was begun grows on. */
   follow(job: Job, manner: Pick<DraftManner, 'writing' | 'turns'>, options: DraftOptions): void {
     const { tracks, jobs, openTracks } = this.#parts;
-    const track = job.trackId === null ? null : openTracks.get(job.trackId).track;
+    const { trackId } = hearResult.parse(job.result);
+    const track = trackId === undefined ? null : openTracks.get(trackId).track;
     const speakers = track === null ? speakersOf(manner.turns, randomUUID) : track.speakers;
     const live: Live = {
       manner: { ...manner, speakers },
@@ -81,7 +82,7 @@ export class GrowingTracks {
       const { trackId: id, recordingId, language, title, rules } = live.options;
       db.transaction(() => {
         openTracks.insert(makeTrack({ id, recordingId, language, title, rules, words: [], cues: [] }), Date.now());
-        jobs.update(job.id, { trackId: id });
+        jobs.update(job.id, { result: { trackId: id } });
       })();
       live.trackId = id;
       this.grow(job.id);

@@ -9,7 +9,8 @@ import {
   timingTrack,
   wordsOfChunks,
   type DraftOptions,
-  type HeardChunk
+  type HeardChunk,
+  type HeardWord
 } from '$lib/core/hearing';
 import type { Turn } from '$lib/core/speakers';
 import { type Span } from '$lib/core/time';
@@ -25,14 +26,14 @@ import { fitByReading, READING_ENGINE_ID } from '../recognisers/reading/fitter';
 import { TIMING_ENGINE } from '../recognisers/timing';
 import { englishWords } from '../spelling';
 import type { Db } from '../store/database';
-import type { Job, JobStore } from '../store/jobs';
+import type { Job, JobChunk, JobStore } from '../store/jobs';
 import type { ProposalStore } from '../store/proposals';
 import type { RecordingStore } from '../store/recordings';
 import type { TrackStore } from '../store/tracks';
 import type { OpenTracks } from '../tracks/open-tracks';
 import { GrowingTracks } from './growing-tracks';
-import { heardChunks } from './heard-chunks';
-import type { JobContext, JobHandler } from './runner';
+import { heardChunks, hearResult } from './heard-chunks';
+import { jobKind, type JobContext } from './kind';
 
 const termsSchema = z.array(z.object({ text: z.string(), soundsLike: z.string().nullable() }));
 
@@ -68,6 +69,12 @@ const CHUNK = { targetMs: 14_000, maxMs: 26_000 };
 /** A script of which less than this was heard is another recording's, or in another language. */
 const LEAST_HEARD_SHARE = 0.15;
 
+/** Who hears here, among all that may take chunks. */
+const OWNER = randomUUID();
+/** Longer than an engine takes for a chunk, or for both of its tries. */
+const LEASE_MS = 30 * 60_000;
+const MOST_TRIES = 3;
+
 export interface HearParts {
   readonly db: Db;
   readonly jobs: JobStore;
@@ -79,7 +86,7 @@ export interface HearParts {
   readonly recognisers: ReadonlyMap<string, Recogniser>;
   readonly localRecogniser: LocalRecogniser;
   /** Resolves when the speech map is there. */
-  readonly speechMapped: (recordingId: string) => Promise<void>;
+  readonly speechMapped: (recordingId: string, signal: AbortSignal) => Promise<void>;
   readonly onTrack: (recordingId: string) => void;
 }
 
@@ -97,16 +104,24 @@ export class Hearing {
     this.growing = new GrowingTracks(parts);
   }
 
-  readonly handler: JobHandler = async (context) => {
-    const { job, signal, tell } = context;
+  readonly kind = jobKind({
+    kind: 'hear',
+    params: hearParams,
+    result: hearResult,
+    concurrency: 1,
+    run: (context) => this.#run(context)
+  });
+
+  async #run(context: JobContext<HearParams>): Promise<{ readonly trackId: string }> {
+    const { job, params, signal, tell } = context;
     const { recordings, files, jobs } = this.#parts;
-    const params = hearParams.parse(job.params);
     tell('finding speech', 0);
-    await this.#parts.speechMapped(job.recordingId);
+    await this.#parts.speechMapped(job.recordingId, signal);
     signal.throwIfAborted();
-    const { durationMs } = recordings.find(job.recordingId)!;
+    const recording = recordings.find(job.recordingId)!;
+    const { durationMs } = recording;
     const wanted = { source: params.source, background: params.background };
-    const { soundPath, speechPath } = await prepareWanted(files, job.recordingId, wanted, { durationMs, signal, tell });
+    const { soundPath, speechPath } = await prepareWanted(files, recording, wanted, { durationMs, signal, tell });
     const whole = await loadSpeech(speechPath);
     const asked = params.stretch ?? { startMs: 0, endMs: durationMs };
     const speech = params.stretch === null ? whole : within(whole, params.stretch);
@@ -145,7 +160,7 @@ export class Hearing {
     } finally {
       this.growing.forget(job.id);
     }
-  };
+  }
 
   /** Lays a script on what was heard of it. */
   async #fit(
@@ -189,7 +204,8 @@ export class Hearing {
     const params = hearParams.parse(job.params);
     const recogniser = this.#parts.recognisers.get(params.engine);
     const chunks = heardChunks(this.#parts.jobs, job.id);
-    if (job.trackId !== null) return { trackId: job.trackId };
+    const { trackId } = hearResult.parse(job.result);
+    if (trackId !== undefined) return { trackId };
     if (recogniser === undefined || chunks.length === 0) return null;
     const writing = await writingFor(recogniser, params.figures);
     const track = draftTrack(chunks, { writing, turns: [] }, this.#options(job, params));
@@ -210,7 +226,7 @@ export class Hearing {
   async #hear(
     { job, tell }: JobContext,
     recogniser: Recogniser,
-    sound: Omit<HearRequest, 'chunks' | 'onChunk' | 'onHeard'>,
+    sound: Omit<HearRequest, 'chunks' | 'takeChunk' | 'onChunk' | 'onHeard'>,
     cut: readonly Span[]
   ): Promise<void> {
     const { jobs } = this.#parts;
@@ -225,12 +241,24 @@ export class Hearing {
     await recogniser.hear({
       ...sound,
       chunks: open,
-      onChunk: (position, words) => {
-        jobs.setChunkResult(job.id, position, JSON.stringify(words));
-        this.growing.grow(job.id);
-      },
+      takeChunk: () => this.#takeChunk(job.id),
+      onChunk: (position, words) => this.#setChunk(job.id, position, words),
       onHeard: (heardMs) => tell('hearing', 0.99 * ((doneMs + heardMs) / totalMs))
     });
+  }
+
+  #setChunk(jobId: string, position: number, words: readonly HeardWord[] | null): void {
+    this.#parts.jobs.setChunkResult(jobId, position, JSON.stringify(words));
+    this.growing.grow(jobId);
+  }
+
+  /** One that was begun again and again, and that servers ended over, becomes a hole. */
+  #takeChunk(jobId: string): JobChunk | null {
+    for (;;) {
+      const chunk = this.#parts.jobs.lease(jobId, { owner: OWNER, nowMs: Date.now(), forMs: LEASE_MS });
+      if (chunk === null || chunk.tries <= MOST_TRIES) return chunk;
+      this.#setChunk(jobId, chunk.position, null);
+    }
   }
 
   #options(job: Job, { language, title, rules }: HearParams): DraftOptions {
@@ -246,7 +274,7 @@ export class Hearing {
     // The track and the job's end are one: a restart between them would hear it twice.
     db.transaction(() => {
       openTracks.insert(track, Date.now());
-      jobs.update(job.id, { ...end, ...(end.state === 'done' && { progress: 1 }), trackId: track.id });
+      jobs.update(job.id, { ...end, ...(end.state === 'done' && { progress: 1 }), result: { trackId: track.id } });
     })();
     this.#parts.onTrack(job.recordingId);
     return { trackId: track.id };

@@ -3,6 +3,9 @@ import { z } from 'zod';
 import type { HeardChunk } from '$lib/core/hearing';
 import type { JobChunk, JobStore } from '../store/jobs';
 
+/** What comes of a hearing. */
+export const hearResult = z.object({ trackId: z.string().optional() });
+
 const heardWords = z
   .array(
     z.object({

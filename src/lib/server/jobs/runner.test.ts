@@ -3,21 +3,31 @@ import { EventStream } from '../events';
 import { ApiProblem } from '../problem';
 import { JobStore } from '../store/jobs';
 import { putRecording, tempDatabase } from '../testing/temp-database';
-import { jobAnswer, JobRunner, type JobContext, type JobHandler } from './runner';
+import { z } from 'zod';
+import { jobAnswer } from './answer';
+import { jobKind, type JobContext, type JobKind } from './kind';
+import { JobRunner } from './runner';
+
+type Run = (context: JobContext) => Promise<object>;
+const kindOf = (kind: string, run: Run, more: Partial<JobKind> = {}): JobKind =>
+  jobKind({ kind, params: z.unknown(), result: z.looseObject({}), concurrency: 1, run, ...more });
 
 /** A runner whose jobs wait until the test lets them go. */
-function bench(handlers: Partial<Record<'prepare' | 'hear', JobHandler>> = {}) {
+function bench(runs: Partial<Record<'prepare' | 'hear', Run>> = {}, more: Partial<JobKind> = {}) {
   const db = tempDatabase();
   putRecording(db);
   const store = new JobStore(db);
   const events = new EventStream();
   const started: JobContext[] = [];
-  const doors = new Map<string, (result: { trackId?: string }) => void>();
-  const wait: JobHandler = (context) => {
+  const doors = new Map<string, (result: object) => void>();
+  const wait: Run = (context) => {
     started.push(context);
     return new Promise((resolve) => doors.set(context.job.id, resolve));
   };
-  const runner = new JobRunner(store, events, { prepare: wait, hear: wait, ...handlers });
+  const runner = new JobRunner(store, events, [
+    kindOf('prepare', runs.prepare ?? wait, more),
+    kindOf('hear', runs.hear ?? wait, more)
+  ]);
   return { store, events, runner, started, finish: (id: string, result = {}) => doors.get(id)!(result) };
 }
 
@@ -27,7 +37,9 @@ describe('jobs', () => {
     const [a, b, c] = [runner.add('hear', 'r', {}), runner.add('hear', 'r', {}), runner.add('prepare', 'r', {})];
     expect(started.map(({ job }) => job.id)).toEqual([a.id, c.id]);
     expect(runner.get(b.id).state).toBe('queued');
-    finish(a.id, { trackId: undefined });
+    finish(a.id, { trackId: 't' });
+    await runner.ended(a.id);
+    expect(jobAnswer(runner.get(a.id)).result).toEqual({ trackId: 't' });
     expect((await runner.ended(a.id)).state).toBe('done');
     await vi.waitFor(() => expect(started.map(({ job }) => job.id)).toEqual([a.id, c.id, b.id]));
   });
@@ -110,13 +122,12 @@ describe('jobs', () => {
     runner.add('hear', 'r', {});
     runner.close();
     const taken: JobContext[] = [];
-    const next = new JobRunner(store, events, {
-      prepare: () => Promise.resolve({}),
-      hear: (context) => {
+    const next = new JobRunner(store, events, [
+      kindOf('hear', (context) => {
         taken.push(context);
         return new Promise(() => undefined);
-      }
-    });
+      })
+    ]);
     next.resume();
     expect(taken.map(({ job }) => job.id)).toEqual([started[0]!.job.id]);
     expect(taken[0]!.job.params).toEqual({ kept: true });
@@ -131,8 +142,53 @@ describe('jobs', () => {
     ]);
     store.setChunkResult(job.id, 1, '[1]');
     expect(store.chunksOf(job.id)).toEqual([
-      { position: 0, startMs: 0, endMs: 5, result: null },
-      { position: 1, startMs: 5, endMs: 9, result: '[1]' }
+      { position: 0, startMs: 0, endMs: 5, result: null, tries: 0 },
+      { position: 1, startMs: 5, endMs: 9, result: '[1]', tries: 0 }
     ]);
+  });
+
+  test('that servers ended over twice are failed with the reason, and what waits for them is told', () => {
+    const givenUp: string[] = [];
+    const { store, events, runner } = bench({}, { onGivenUp: (_, why) => givenUp.push(why) });
+    const job = runner.add('prepare', 'r', {});
+    // The server is gone without a word, and so is the next.
+    const again = (): JobRunner => {
+      const next = new JobRunner(store, events, [
+        kindOf('prepare', () => new Promise(() => undefined), { onGivenUp: (_, why) => givenUp.push(why) })
+      ]);
+      next.resume();
+      return next;
+    };
+    expect(again().get(job.id)).toMatchObject({ state: 'running', crashes: 1 });
+    expect(again().get(job.id)).toMatchObject({ state: 'failed', error: expect.stringContaining('ended 2 times') });
+    expect(givenUp).toHaveLength(1);
+    // One that the server ended in peace has crashed nothing.
+    const other = again();
+    const peaceful = other.add('prepare', 'r', {});
+    other.close();
+    expect(again().get(peaceful.id)).toMatchObject({ state: 'running', crashes: 0 });
+  });
+
+  test('have chunks that are leased: each to one, again when its time is over or it is given back', () => {
+    const { store, runner } = bench();
+    const { id } = runner.add('hear', 'r', {});
+    store.setChunks(id, [
+      { startMs: 0, endMs: 5 },
+      { startMs: 5, endMs: 9 }
+    ]);
+    const lease = (owner: string, nowMs: number) => store.lease(id, { owner, nowMs, forMs: 100 })?.position ?? null;
+    expect([lease('one', 1), lease('other', 1), lease('one', 50)]).toEqual([0, 1, null]);
+    store.setChunkResult(id, 0, '[]');
+    expect([lease('one', 200), lease('one', 200)]).toEqual([1, null]);
+    store.release(id, 'one', 1);
+    expect(store.lease(id, { owner: 'other', nowMs: 201, forMs: 100 })).toMatchObject({ position: 1, tries: 3 });
+  });
+
+  test('of a kind run as many at once as it may', async () => {
+    const { runner, started } = bench({}, { concurrency: 2 });
+    for (let count = 0; count < 3; count++) runner.add('hear', 'r', {});
+    expect(started).toHaveLength(2);
+    runner.cancel(started[0]!.job.id);
+    await runner.ended(started[0]!.job.id);
   });
 });

@@ -1,52 +1,17 @@
 /**
- * Long work: queued in the database, run one at a time of each kind, told over the event stream, cancelled by id, and
+ * Long work: queued in the database, so many at a time of each kind, told over the event stream, cancelled by id, and
  * taken up again after a restart where it stopped.
  */
 import { randomUUID } from 'node:crypto';
+import { messageOf } from '$lib/core/message-of';
 import type { EventStream } from '../events';
 import { ApiProblem, DISK_FULL, isDiskFull, notFound } from '../problem';
-import type { Job, JobKind, JobStore } from '../store/jobs';
+import type { Job, JobStore } from '../store/jobs';
+import { jobAnswer, type JobAnswer } from './answer';
+import type { JobKind } from './kind';
 
-export interface JobContext {
-  readonly job: Job;
-  readonly signal: AbortSignal;
-  /** `progress` 0 to 1. */
-  readonly tell: (stage: string, progress: number) => void;
-}
-
-/** Does the work; what it returns stands in the job when it is done. */
-export type JobHandler = (context: JobContext) => Promise<{ readonly trackId?: string }>;
-
-/** A job as the API tells it. */
-export interface JobAnswer {
-  readonly id: string;
-  readonly kind: JobKind;
-  readonly recordingId: string;
-  readonly state: Job['state'];
-  readonly progress: number;
-  readonly stage: string;
-  /** About how long it still takes, once that can be told. */
-  readonly leftMs?: number;
-  readonly error?: string;
-  readonly result?: { readonly trackId?: string };
-}
-
-export function jobAnswer(job: Job, leftMs?: number): JobAnswer {
-  return {
-    id: job.id,
-    kind: job.kind,
-    recordingId: job.recordingId,
-    state: job.state,
-    progress: job.progress,
-    stage: job.stage,
-    ...(job.state === 'running' && leftMs !== undefined && { leftMs }),
-    ...(job.error !== null && { error: job.error }),
-    // A hearing that was cancelled may have left a track of what it had heard.
-    ...((job.state === 'done' || job.trackId !== null) && {
-      result: job.trackId === null ? {} : { trackId: job.trackId }
-    })
-  };
-}
+/** What a server ended over as often is not begun again. */
+const MOST_CRASHES = 2;
 
 /** Share of the work after which its pace says how long the rest takes. */
 const LEAST_PACE = 0.04;
@@ -54,28 +19,38 @@ const LEAST_PACE = 0.04;
 export class JobRunner {
   readonly #store: JobStore;
   readonly #events: EventStream;
-  readonly #handlers: Readonly<Record<JobKind, JobHandler>>;
-  readonly #running = new Map<string, AbortController>();
-  readonly #waiting: Record<JobKind, string[]> = { prepare: [], hear: [] };
+  readonly #kinds: ReadonlyMap<string, JobKind>;
+  readonly #running = new Map<string, { readonly kind: string; readonly controller: AbortController }>();
+  /** Ids by kind, the next one first. */
+  readonly #waiting = new Map<string, readonly string[]>();
   readonly #leftMs = new Map<string, number>();
   readonly #ended = new Map<string, (() => void)[]>();
   #isClosing = false;
 
-  constructor(store: JobStore, events: EventStream, handlers: Readonly<Record<JobKind, JobHandler>>) {
+  constructor(store: JobStore, events: EventStream, kinds: readonly JobKind[]) {
     this.#store = store;
     this.#events = events;
-    this.#handlers = handlers;
+    this.#kinds = new Map(kinds.map((kind) => [kind.kind, kind]));
   }
 
-  /** Takes up what a former server left. */
+  /** Takes up what a former server left; what servers have ended over again and again is failed. */
   resume(): void {
+    this.#store.releaseAll();
     for (const job of this.#store.unfinished()) {
-      this.#store.update(job.id, { state: 'queued' });
-      this.#queue(job);
+      // One that is at work still was so when the server ended without a word.
+      const crashes = job.crashes + (job.state === 'running' ? 1 : 0);
+      this.#store.update(job.id, { state: 'queued', crashes });
+      if (!this.#kinds.has(job.kind)) this.#giveUp(job, `This version knows no work of the kind ${job.kind}.`);
+      else if (crashes < MOST_CRASHES) this.#queue(job);
+      else
+        this.#giveUp(
+          job,
+          `The server ended ${crashes} times while it was at this (${job.stage}), so it is not begun again by itself. Try it once more, or with another file.`
+        );
     }
   }
 
-  add(kind: JobKind, recordingId: string, params: unknown): Job {
+  add(kind: string, recordingId: string, params: unknown): Job {
     const job = { id: randomUUID(), kind, recordingId, stage: 'waiting', params };
     this.#store.insert(job, Date.now());
     this.#queue(job);
@@ -98,9 +73,13 @@ export class JobRunner {
   cancel(id: string): Job {
     const job = this.get(id);
     if (job.state === 'queued' || job.state === 'running') {
+      this.#waiting.set(
+        job.kind,
+        this.#waitingOf(job.kind).filter((waiting) => waiting !== id)
+      );
       this.#store.update(id, { state: 'cancelled', stage: 'cancelled' });
-      this.#waiting[job.kind] = this.#waiting[job.kind].filter((waiting) => waiting !== id);
-      this.#running.get(id)?.abort();
+      this.#running.get(id)?.controller.abort(new ApiProblem(409, 'cancelled', 'It was cancelled.'));
+      this.#kinds.get(job.kind)?.onGivenUp?.(job, 'cancelled');
       this.#finish(id);
     }
     return this.get(id);
@@ -120,26 +99,38 @@ export class JobRunner {
     return this.get(id);
   }
 
-  /** Stops all work for the server's end; the jobs stay as they are and go on at the next start. */
+  /** Stops all work for the server's end; what was at work waits, and goes on at the next start. */
   close(): void {
     this.#isClosing = true;
-    for (const controller of this.#running.values()) controller.abort();
+    for (const [id, { controller }] of this.#running) {
+      this.#store.update(id, { state: 'queued' });
+      controller.abort(new ApiProblem(503, 'ending', 'The server is ending.'));
+    }
+  }
+
+  #waitingOf(kind: string): readonly string[] {
+    return this.#waiting.get(kind) ?? [];
   }
 
   #queue(job: Pick<Job, 'id' | 'kind'>): void {
-    this.#waiting[job.kind].push(job.id);
+    this.#waiting.set(job.kind, [...this.#waitingOf(job.kind), job.id]);
     this.#next(job.kind);
   }
 
-  #next(kind: JobKind): void {
-    const isBusy = [...this.#running.keys()].some((id) => this.#store.find(id)?.kind === kind);
-    const id = isBusy || this.#isClosing ? undefined : this.#waiting[kind].shift();
-    if (id !== undefined) void this.#run(id, kind);
+  #next(name: string): void {
+    const kind = this.#kinds.get(name);
+    if (kind === undefined) throw new Error(`no kind of work is called ${name}`);
+    const atWork = [...this.#running.values()].filter((one) => one.kind === name).length;
+    const [id, ...others] = this.#waitingOf(name);
+    if (id === undefined || atWork >= kind.concurrency || this.#isClosing) return;
+    this.#waiting.set(name, others);
+    void this.#run(id, kind);
+    this.#next(name);
   }
 
   async #run(id: string, kind: JobKind): Promise<void> {
     const controller = new AbortController();
-    this.#running.set(id, controller);
+    this.#running.set(id, { kind: kind.kind, controller });
     this.#store.update(id, { state: 'running' });
     let toldAtMs = 0;
     let toldStage = '';
@@ -156,12 +147,13 @@ export class JobRunner {
       this.#tell(id);
     };
     try {
-      const result = await this.#handlers[kind]({ job: this.get(id), signal: controller.signal, tell });
-      if (!controller.signal.aborted)
-        this.#store.update(id, { state: 'done', stage: 'done', progress: 1, trackId: result.trackId ?? null });
+      const job = this.get(id);
+      const made = await kind.run({ job, params: kind.params.parse(job.params), signal: controller.signal, tell });
+      const result = { ...kind.result.parse(made) };
+      if (!controller.signal.aborted) this.#store.update(id, { state: 'done', stage: 'done', progress: 1, result });
     } catch (error) {
       if (!controller.signal.aborted) {
-        if (!(error instanceof ApiProblem)) console.error(`job ${id} (${kind}) failed:`, error);
+        if (!(error instanceof ApiProblem)) console.error(`job ${id} (${kind.kind}) failed:`, error);
         this.#noteFailed(id, error);
       }
     } finally {
@@ -169,20 +161,26 @@ export class JobRunner {
       this.#leftMs.delete(id);
       if (!this.#isClosing) {
         this.#finish(id);
-        this.#next(kind);
+        this.#next(kind.kind);
       }
     }
   }
 
   /** On a full disk even that cannot be noted: then the job goes on when the server starts the next time. */
   #noteFailed(id: string, failure: unknown): void {
-    const text = failure instanceof Error ? failure.message : String(failure);
+    const job = this.#store.find(id);
+    if (job === null) return;
     try {
-      this.#store.update(id, { state: 'failed', stage: 'failed', error: isDiskFull(failure) ? DISK_FULL : text });
+      this.#giveUp(job, isDiskFull(failure) ? DISK_FULL : messageOf(failure));
     } catch (error) {
       if (!isDiskFull(error)) throw error;
       console.error(`job ${id}: ${DISK_FULL}`);
     }
+  }
+
+  #giveUp(job: Job, why: string): void {
+    this.#store.update(job.id, { state: 'failed', stage: 'failed', error: why });
+    this.#kinds.get(job.kind)?.onGivenUp?.(job, why);
   }
 
   #finish(id: string): void {

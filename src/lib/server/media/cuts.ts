@@ -1,9 +1,9 @@
 /** A new cut of a recording beside the one before: compared in a process of its own, kept in a file. */
-import { readFile, rename } from 'node:fs/promises';
+import { readFile } from 'node:fs/promises';
 import { z } from 'zod';
 import type { CutComparison } from '$lib/core/cuts';
-import { runToDone } from '../worker-process';
-import type { MediaFiles } from './files';
+import { runToDone } from '../children';
+import { makeWhole, type MediaFiles } from './files';
 
 const ms = z.int().min(0);
 const spans = z.array(z.object({ startMs: ms, endMs: ms }));
@@ -20,14 +20,10 @@ export async function compareWithCut(
   earlierId: string,
   options: { readonly signal: AbortSignal; readonly onProgress: (progress: number) => void }
 ): Promise<void> {
-  const path = files.comparisonPath(id);
-  const asked = {
-    oldSoundPath: files.soundPath(earlierId),
-    newSoundPath: files.soundPath(id),
-    comparisonPath: `${path}.new`
-  };
-  await runToDone('cuts', asked, options);
-  await rename(`${path}.new`, path);
+  const sounds = { oldSoundPath: files.soundPath(earlierId), newSoundPath: files.soundPath(id) };
+  await makeWhole(files.comparisonPath(id), (comparisonPath) =>
+    runToDone('cuts', { ...sounds, comparisonPath }, options)
+  );
 }
 
 export const loadComparison = async (files: MediaFiles, id: string): Promise<CutComparison> =>

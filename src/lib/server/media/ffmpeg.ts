@@ -1,7 +1,7 @@
 /** ffmpeg and ffprobe as child processes: argument arrays, no input from the terminal, local files, accepted demuxers. */
-import { spawn, type ChildProcess } from 'node:child_process';
 import { z } from 'zod';
 import type { Span } from '$lib/core/time';
+import { Child } from '../children';
 
 /** Containers that may be read. Playlists, concat lists and everything else that can name other files are not among them. */
 const DEMUXERS = [
@@ -18,40 +18,51 @@ interface Finished {
   readonly stderr: string;
 }
 
+interface Limits {
+  readonly timeoutMs: number;
+  readonly signal?: AbortSignal | undefined;
+}
+
+/**
+ * Runs a tool to its end, its output read as it comes; ends it when aborted. Throws `ToolFailed`, the signal's reason, and
+ * what reading throws.
+ */
+async function run(
+  tool: string,
+  args: readonly string[],
+  { timeoutMs, signal }: Limits,
+  read: (stdout: AsyncIterable<Buffer>) => Promise<void>
+): Promise<{ readonly stderr: string }> {
+  signal?.throwIfAborted();
+  const child = Child.tool(tool, args, { signal, longestMs: timeoutMs });
+  try {
+    await read(child.stdout);
+    const { code, signal: by, problem, lastWords } = await child.ended;
+    signal?.throwIfAborted();
+    if (problem !== null) throw Object.assign(new ToolFailed(`${tool}: ${problem.message}`), { cause: problem });
+    if (code !== 0) throw new ToolFailed(`${tool} ended with ${by ?? code}: ${lastWords}`);
+    return { stderr: lastWords };
+  } finally {
+    child.end();
+  }
+}
+
 /** Runs a tool to its end, its output held to `maxBytes`. Throws `ToolFailed`. */
 export async function runTool(
   tool: string,
   args: readonly string[],
-  limits: { timeoutMs: number; maxBytes: number }
+  limits: Limits & { readonly maxBytes: number }
 ): Promise<Finished> {
-  const child = spawn(tool, args, { stdio: ['ignore', 'pipe', 'pipe'] });
-  let stdout = '';
-  let stderr = '';
-  child.stdout.setEncoding('utf8').on('data', (text: string) => {
-    stdout += text;
-    if (stdout.length > limits.maxBytes) child.kill('SIGKILL');
+  const pieces: Buffer[] = [];
+  let bytes = 0;
+  const { stderr } = await run(tool, args, limits, async (stdout) => {
+    for await (const piece of stdout) {
+      bytes += piece.length;
+      if (bytes > limits.maxBytes) throw new ToolFailed(`${tool} says more than ${limits.maxBytes} bytes`);
+      pieces.push(piece);
+    }
   });
-  child.stderr.setEncoding('utf8').on('data', (text: string) => {
-    stderr = (stderr + text).slice(-4000);
-  });
-  const code = await ended(child, limits.timeoutMs);
-  if (code !== 0) throw new ToolFailed(`${tool} ended with ${code}: ${stderr.trim()}`);
-  return { stdout, stderr };
-}
-
-/** The exit code, or the name of the signal; a child that runs for longer is killed. */
-function ended(child: ChildProcess, timeoutMs: number): Promise<number | string> {
-  return new Promise((resolve, reject) => {
-    const timer = setTimeout(() => child.kill('SIGKILL'), timeoutMs);
-    child.once('error', (error) => {
-      clearTimeout(timer);
-      reject(error);
-    });
-    child.once('close', (code, signal) => {
-      clearTimeout(timer);
-      resolve(code ?? signal ?? 'no code');
-    });
-  });
+  return { stdout: Buffer.concat(pieces).toString('utf8'), stderr };
 }
 
 const streamSchema = z.object({
@@ -87,6 +98,24 @@ export async function probe(path: string): Promise<Probed> {
   return probeSchema.parse(JSON.parse(stdout));
 }
 
+/** A media file, and what its zero is. */
+export interface Played {
+  readonly path: string;
+  /**
+   * Browsers play it as it is, by the times that stand in it: a stream that starts late is silent until then. Of others
+   * they are given a copy that begins with the first stream.
+   */
+  readonly byItsOwnTimes: boolean;
+}
+
+/** The arguments that read it by the zero of the browser's `currentTime`. */
+const inputOf = ({ path, byItsOwnTimes }: Played): readonly string[] => [
+  ...(byItsOwnTimes ? ['-copyts'] : []),
+  ...INPUT,
+  '-i',
+  `file:${path}`
+];
+
 export const DECODED_RATE_HZ = 16_000;
 
 /** A sound stream of a file, and one channel of it or all together; both count from 0. */
@@ -101,7 +130,7 @@ export const FIRST_SOURCE: SoundSource = { stream: 0, channel: null };
  * Pieces come in order, of any even number of bytes. Throws `ToolFailed` where nothing can be decoded.
  */
 export async function decodeSound(
-  path: string,
+  media: Played,
   onSamples: (bytes: Buffer) => Promise<void> | void,
   options: {
     readonly timeoutMs: number;
@@ -112,19 +141,7 @@ export async function decodeSound(
   }
 ): Promise<void> {
   const { stream, channel } = options.source ?? FIRST_SOURCE;
-  const args = [
-    '-nostdin',
-    '-v',
-    'error',
-    ...INPUT,
-    '-i',
-    `file:${path}`,
-    '-map',
-    `0:a:${stream}`,
-    '-vn',
-    '-sn',
-    '-dn'
-  ];
+  const args = [...['-nostdin', '-v', 'error', ...inputOf(media)], ...['-map', `0:a:${stream}`, '-vn', '-sn', '-dn']];
   const filters = [
     `aresample=${DECODED_RATE_HZ}:async=1:first_pts=0`,
     ...(channel === null ? [] : [`pan=mono|c0=c${channel}`]),
@@ -133,7 +150,7 @@ export async function decodeSound(
       : [`atrim=${options.stretch.startMs / 1000}:${options.stretch.endMs / 1000}`])
   ];
   const output = ['-af', filters.join(','), '-ac', '1', '-f', 's16le', '-c:a', 'pcm_s16le', 'pipe:1'];
-  await runFfmpeg([...args, ...output], options, async (stdout) => {
+  await run('ffmpeg', [...args, ...output], options, async (stdout) => {
     let odd: Buffer = Buffer.alloc(0);
     for await (const piece of stdout) {
       const bytes = odd.length > 0 ? Buffer.concat([odd, piece]) : piece;
@@ -147,31 +164,6 @@ export async function decodeSound(
 /** The samples of a piece that `decodeSound` gave, in memory of their own. */
 export const samplesOf = (piece: Buffer): Int16Array =>
   new Int16Array(piece.buffer.slice(piece.byteOffset, piece.byteOffset + piece.length));
-
-/** Runs ffmpeg to its end, its output read as it comes; ends it when aborted. Throws `ToolFailed`. */
-async function runFfmpeg(
-  args: readonly string[],
-  options: { readonly timeoutMs: number; readonly signal: AbortSignal },
-  read: (stdout: AsyncIterable<Buffer>) => Promise<void>
-): Promise<void> {
-  const child = spawn('ffmpeg', args, { stdio: ['ignore', 'pipe', 'pipe'] });
-  const stop = (): void => void child.kill('SIGKILL');
-  options.signal.addEventListener('abort', stop, { once: true });
-  let stderr = '';
-  child.stderr.setEncoding('utf8').on('data', (text: string) => {
-    stderr = (stderr + text).slice(-4000);
-  });
-  const end = ended(child, options.timeoutMs);
-  try {
-    await read(child.stdout);
-    const code = await end;
-    options.signal.throwIfAborted();
-    if (code !== 0) throw new ToolFailed(`ffmpeg ended with ${code}: ${stderr.trim()}`);
-  } finally {
-    options.signal.removeEventListener('abort', stop);
-    stop();
-  }
-}
 
 /**
  * Makes a file of a media file by ffmpeg's output arguments, with progress by the time that is written. Throws
@@ -188,7 +180,7 @@ export async function convert(
   }
 ): Promise<void> {
   const args = ['-nostdin', '-v', 'error', '-y', '-progress', 'pipe:1', ...INPUT, '-i', `file:${path}`, ...output];
-  await runFfmpeg(args, options, async (stdout) => {
+  await run('ffmpeg', args, options, async (stdout) => {
     for await (const piece of stdout) {
       const writtenUs = /out_time_us=(\d+)/.exec(piece.toString())?.[1];
       if (writtenUs !== undefined) options.onProgress(Math.min(1, Number(writtenUs) / 1000 / options.durationMs));
@@ -202,9 +194,9 @@ const CUT_FROM = 0.3;
 const COMPARED_PX = 160;
 
 /** When one frame of the picture has little in common with the one before it, in ms, in order. Throws `ToolFailed`. */
-export async function sceneChanges(path: string, { timeoutMs }: { readonly timeoutMs: number }): Promise<number[]> {
+export async function sceneChanges(media: Played, { timeoutMs }: { readonly timeoutMs: number }): Promise<number[]> {
   const filters = `scale=${COMPARED_PX}:-2,select=gt(scene\\,${CUT_FROM}),metadata=print:file=-`;
-  const args = ['-nostdin', '-v', 'error', ...INPUT, '-i', `file:${path}`, '-an', '-sn', '-dn', '-vf', filters];
+  const args = ['-nostdin', '-v', 'error', ...inputOf(media), '-an', '-sn', '-dn', '-vf', filters];
   const { stdout } = await runTool('ffmpeg', [...args, '-f', 'null', '-'], { timeoutMs, maxBytes: 20_000_000 });
   return [...stdout.matchAll(/pts_time:(\d+(?:\.\d+)?)/g)].map(([, seconds]) => Math.round(Number(seconds) * 1000));
 }

@@ -1,4 +1,4 @@
-import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import { tempFolder } from '../testing/temp-database';
@@ -20,7 +20,7 @@ describe('an upload', () => {
   test('lies on the disk as it came, and becomes the media of its recording', async () => {
     expect(await files.receive('a', body('one ', 'two'), 7)).toBe(7);
     expect(readFileSync(files.uploadPath('a'), 'utf8')).toBe('one two');
-    await files.keepUpload('a');
+    await files.keepUpload('a', () => undefined);
     expect(readFileSync(files.mediaPath('a'), 'utf8')).toBe('one two');
     expect(uploads()).toEqual([]);
     await files.dropRecording('a');
@@ -61,17 +61,4 @@ describe('an upload', () => {
     await expect(files.receive('a', unread, 5)).rejects.toMatchObject({ status: 507, code: 'disk_full' });
     expect([isRead, uploads()]).toEqual([false, []]);
   });
-});
-
-test('the sweep takes uploads that never ended and folders that nobody knows, and nothing else', async () => {
-  writeFileSync(join(await files.scratchFolder(), 'half'), 'x');
-  for (const id of ['known', 'unknown']) {
-    mkdirSync(files.folder(id), { recursive: true });
-    writeFileSync(files.levelsPath(id), 'levels');
-  }
-  await files.sweep(new Set(['known', 'not prepared yet']));
-  expect(readdirSync(join(folder, 'recordings'))).toEqual(['known']);
-  expect((await files.readLevels('known')).toString()).toBe('levels');
-  expect(uploads()).toEqual([]);
-  await new MediaFiles(tempFolder()).sweep(new Set());
 });

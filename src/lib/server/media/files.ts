@@ -1,17 +1,26 @@
 /** Where the media lies: a folder a recording, named by its id alone; uploads on their way in have one of their own. */
 import { createWriteStream } from 'node:fs';
-import { mkdir, readdir, readFile, rename, rm, statfs } from 'node:fs/promises';
+import { randomUUID } from 'node:crypto';
+import { mkdir, readFile, rename, rm, statfs, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Readable, Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { spareBytes } from '../config';
 import { ApiProblem } from '../problem';
+import { ARRIVING } from '../store/data-folder';
+import type { Recording } from '../store/recordings';
+import type { Played } from './ffmpeg';
 
 /** Where decoded sound and its speech map lie. */
 export interface SoundFiles {
   readonly soundPath: string;
   readonly speechPath: string;
 }
+
+/** What says by which zero its media is played. */
+export type PlayedRecording = Pick<Recording, 'id' | 'hasProxy' | 'media'>;
+/** Containers whose times are of their own; streams of bare frames count from their first. */
+const TIMED_CONTAINERS = /mp4|webm|ogg/;
 
 export class MediaFiles {
   readonly #root: string;
@@ -32,6 +41,10 @@ export class MediaFiles {
   }
   mediaPath(id: string): string {
     return join(this.folder(id), 'media');
+  }
+  /** What was sent, by the zero that browsers play it from. */
+  played({ id, hasProxy, media }: PlayedRecording): Played {
+    return { path: this.mediaPath(id), byItsOwnTimes: !hasProxy && TIMED_CONTAINERS.test(media.mime) };
   }
   /** The copy for browsers that do not play what was sent. */
   proxyPath(id: string): string {
@@ -113,17 +126,24 @@ export class MediaFiles {
     if (bavail * bsize - neededBytes < spareBytes()) throw diskFull();
   }
 
-  /** An upload that is taken becomes the media of a recording. */
-  async keepUpload(id: string): Promise<void> {
+  /** An upload that is taken becomes the media of a recording, once `know` has put that into the database. */
+  async keepUpload(id: string, know: () => void): Promise<void> {
     await mkdir(this.folder(id), { recursive: true });
+    await writeFile(join(this.folder(id), ARRIVING), '');
     await rename(this.uploadPath(id), this.mediaPath(id));
+    know();
+    await rm(join(this.folder(id), ARRIVING), { force: true });
   }
 
   dropUpload(id: string): Promise<void> {
     return rm(this.uploadPath(id), { force: true });
   }
-  dropRecording(id: string): Promise<void> {
-    return rm(this.folder(id), { recursive: true, force: true });
+  /** Removes the files of a recording, once `forget` has taken it out of the database where it goes with them. */
+  async dropRecording(id: string, forget: () => void = () => undefined): Promise<void> {
+    await mkdir(this.folder(id), { recursive: true });
+    await writeFile(join(this.folder(id), ARRIVING), '');
+    forget();
+    await rm(this.folder(id), { recursive: true, force: true });
   }
 
   readLevels(id: string): Promise<Buffer> {
@@ -133,12 +153,20 @@ export class MediaFiles {
   readSpeech(id: string): Promise<Buffer> {
     return readFile(this.speechPath(id));
   }
+}
 
-  /** At start: uploads that never ended, and folders of recordings that are not known, go. */
-  async sweep(knownIds: ReadonlySet<string>): Promise<void> {
-    await rm(join(this.#root, 'uploads'), { recursive: true, force: true });
-    const folders = await readdir(join(this.#root, 'recordings')).catch(() => []);
-    await Promise.all(folders.filter((id) => !knownIds.has(id)).map((id) => this.dropRecording(id)));
+/** What is half made has a name of its own, until it is whole and looked at. */
+const partName = (path: string): string => `${path}.${randomUUID()}.part`;
+
+/** Makes a file under a name of its own first: a half one is never taken for a whole one. Nothing is left where it fails. */
+export async function makeWhole<T>(path: string, work: (unfinished: string) => Promise<T>): Promise<T> {
+  const unfinished = partName(path);
+  try {
+    const made = await work(unfinished);
+    await rename(unfinished, path);
+    return made;
+  } finally {
+    await rm(unfinished, { force: true });
   }
 }
 

@@ -1,13 +1,11 @@
 /** What every recording needs before it is worked on: its sound decoded once, its levels, its speech map. */
-import { once } from 'node:events';
-import { createWriteStream } from 'node:fs';
-import { readFile, rm, writeFile } from 'node:fs/promises';
+import { open, readFile, writeFile } from 'node:fs/promises';
 import { LevelMeter } from '$lib/core/audio';
 import { formatClock } from '$lib/core/time';
-import { ApiProblem } from '../problem';
-import { DECODED_RATE_HZ, decodeSound, samplesOf, ToolFailed, type SoundSource } from './ffmpeg';
-import { runToDone } from '../worker-process';
-import { diskFull, type MediaFiles, type SoundFiles } from './files';
+import { ApiProblem, isDiskFull } from '../problem';
+import { DECODED_RATE_HZ, decodeSound, samplesOf, ToolFailed, type Played, type SoundSource } from './ffmpeg';
+import { runToDone } from '../children';
+import { diskFull, makeWhole, type MediaFiles, type PlayedRecording, type SoundFiles } from './files';
 
 /** A frame of the speech map: 512 samples of 16 kHz. */
 export const SPEECH_FRAME_MS = 32;
@@ -22,11 +20,11 @@ interface PrepareOptions {
 /** Decodes the sound and measures its levels; gives the true length in ms. Throws `unsupported_media` or `truncated_media`. */
 export async function prepareSound(
   files: MediaFiles,
-  id: string,
+  recording: PlayedRecording,
   { durationMs, signal, onProgress }: PrepareOptions
 ): Promise<number> {
   const meter = new LevelMeter(DECODED_RATE_HZ);
-  const bytes = await decodeInto(files.mediaPath(id), files.soundPath(id), {
+  const bytes = await decodeInto(files.played(recording), files.soundPath(recording.id), {
     durationMs,
     signal,
     onProgress,
@@ -40,13 +38,13 @@ export async function prepareSound(
       `The sound ends at ${formatClock(decodedMs)} of ${formatClock(durationMs)}: the file is cut short. Send the whole file.`
     );
   }
-  await writeFile(files.levelsPath(id), meter.finish());
+  await makeWhole(files.levelsPath(recording.id), (path) => writeFile(path, meter.finish()));
   return Math.max(durationMs, decodedMs);
 }
 
 /** Decodes a sound of a file into a file of samples; gives its bytes. Nothing is left where it fails. Throws `unsupported_media` or `disk_full`. */
 export async function decodeInto(
-  mediaPath: string,
+  media: Played,
   soundPath: string,
   {
     durationMs,
@@ -56,25 +54,27 @@ export async function decodeInto(
     source
   }: PrepareOptions & { readonly source?: SoundSource; readonly onPiece?: (samples: Int16Array) => void }
 ): Promise<number> {
-  const out = createWriteStream(soundPath);
   let bytes = 0;
   try {
-    await decodeSound(
-      mediaPath,
-      async (piece) => {
-        onPiece?.(samplesOf(piece));
-        bytes += piece.length;
-        onProgress(Math.min(1, bytes / 2 / DECODED_RATE_HZ / (durationMs / 1000)));
-        if (!out.write(piece)) await once(out, 'drain');
-      },
-      { timeoutMs: 120_000 + durationMs, signal, ...(source !== undefined && { source }) }
-    );
-    out.end();
-    await once(out, 'close');
+    await makeWhole(soundPath, async (unfinished) => {
+      const out = await open(unfinished, 'w');
+      try {
+        await decodeSound(
+          media,
+          async (piece) => {
+            onPiece?.(samplesOf(piece));
+            bytes += piece.length;
+            onProgress(Math.min(1, bytes / 2 / DECODED_RATE_HZ / (durationMs / 1000)));
+            await out.writeFile(piece);
+          },
+          { timeoutMs: 120_000 + durationMs, signal, ...(source !== undefined && { source }) }
+        );
+      } finally {
+        await out.close();
+      }
+    });
   } catch (error) {
-    out.destroy();
-    await rm(soundPath, { force: true });
-    if ((error as NodeJS.ErrnoException).code === 'ENOSPC') throw diskFull('to decode this file');
+    if (isDiskFull(error)) throw diskFull('to decode this file');
     if (error instanceof ToolFailed)
       throw new ApiProblem(
         422,
@@ -87,8 +87,10 @@ export async function decodeInto(
 }
 
 /** Computes the speech map in a process of its own and writes it, a byte a frame. */
-export const mapSpeech = (sound: SoundFiles, options: Omit<PrepareOptions, 'durationMs'>): Promise<void> =>
-  runToDone('speech-map', sound, options);
+export const mapSpeech = (
+  { soundPath, speechPath }: SoundFiles,
+  options: Omit<PrepareOptions, 'durationMs'>
+): Promise<void> => makeWhole(speechPath, (path) => runToDone('speech-map', { soundPath, speechPath: path }, options));
 
 /** The speech map as the core takes it. */
 export async function loadSpeech(speechPath: string): Promise<{ frameMs: number; probabilities: number[] }> {

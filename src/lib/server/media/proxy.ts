@@ -1,8 +1,7 @@
 /** A copy that browsers play, of media that they do not play as it was sent: with the same zero and the same length. */
-import { rename, rm } from 'node:fs/promises';
 import { ApiProblem } from '../problem';
 import { convert, probe, ToolFailed } from './ffmpeg';
-import { diskFull, type MediaFiles } from './files';
+import { diskFull, makeWhole, type MediaFiles } from './files';
 
 /** Wide enough to caption by, small enough to be made quickly. */
 const WIDEST_PX = 1920;
@@ -28,18 +27,25 @@ export async function makeProxy(files: MediaFiles, id: string, options: ProxyOpt
       ];
   // As the sound is decoded for hearing: its first sample is played at 0.
   const sound = ['-af', 'aresample=48000:async=1:first_pts=0', '-ac', '2', '-c:a', 'aac', '-b:a', '160k'];
-  const unfinished = `${files.proxyPath(id)}.part`;
+  const hasPicture = options.hasVideo && picture !== undefined;
   try {
-    await convert(
-      files.mediaPath(id),
-      [
-        ...(options.hasVideo && picture !== undefined ? ['-map', `0:${picture.index}`, ...video] : ['-vn']),
-        ...['-map', '0:a:0', ...sound, '-sn', '-dn', '-map_metadata', '-1'],
-        ...['-movflags', '+faststart', '-f', 'mp4', unfinished]
-      ],
-      { ...options, timeoutMs: 600_000 + options.durationMs * 10 }
-    );
-    await rename(unfinished, files.proxyPath(id));
+    await makeWhole(files.proxyPath(id), async (unfinished) => {
+      await convert(
+        files.mediaPath(id),
+        [
+          ...(hasPicture ? ['-map', `0:${picture.index}`, ...video] : ['-vn']),
+          ...['-map', '0:a:0', ...sound, '-sn', '-dn', '-map_metadata', '-1'],
+          ...['-movflags', '+faststart', '-f', 'mp4', unfinished]
+        ],
+        { ...options, timeoutMs: 600_000 + options.durationMs * 10 }
+      );
+      const made = await probe(unfinished);
+      const kinds = made.streams.map(({ codec_type: kind }) => kind);
+      const isWhole =
+        Math.abs((made.format.duration ?? 0) * 1000 - options.durationMs) < 2000 + options.durationMs / 50;
+      if (!kinds.includes('audio') || (hasPicture && !kinds.includes('video')) || !isWhole)
+        throw new ToolFailed('the copy is not what was asked for');
+    });
   } catch (error) {
     if (!(error instanceof ToolFailed)) throw error;
     if (/No space left on device/.test(error.message)) throw diskFull('for a copy of this file that plays here');
@@ -48,7 +54,5 @@ export async function makeProxy(files: MediaFiles, id: string, options: ProxyOpt
       'unsupported_media',
       'Browsers do not play this file, and no copy that they play could be made of it; it may be damaged. Convert it to MP4 and send it again.'
     );
-  } finally {
-    await rm(unfinished, { force: true });
   }
 }

@@ -1,31 +1,34 @@
 /** Shot changes: where one frame of the picture has little in common with the one before it. */
-import { readFile, rename, writeFile } from 'node:fs/promises';
+import { readFile, writeFile } from 'node:fs/promises';
 import { z } from 'zod';
 import type { Ms } from '$lib/core/time';
+import type { Recording } from '../store/recordings';
 import { sceneChanges } from './ffmpeg';
-import type { MediaFiles } from './files';
+import { makeWhole, type MediaFiles, type PlayedRecording } from './files';
 
 const stored = z.array(z.int().min(0));
 const underWay = new Map<string, Promise<readonly Ms[]>>();
 
 /** In order. Looked for once a recording; those who ask meanwhile wait for the same answer. */
-export function findShots(files: MediaFiles, id: string, durationMs: Ms): Promise<readonly Ms[]> {
+type Shown = PlayedRecording & Pick<Recording, 'durationMs'>;
+
+export function findShots(files: MediaFiles, recording: Shown): Promise<readonly Ms[]> {
+  const { id } = recording;
   const known = underWay.get(id);
   if (known !== undefined) return known;
-  const search = load(files, id, durationMs).finally(() => underWay.delete(id));
+  const search = load(files, recording).finally(() => underWay.delete(id));
   underWay.set(id, search);
   return search;
 }
 
-async function load(files: MediaFiles, id: string, durationMs: Ms): Promise<readonly Ms[]> {
-  const path = files.shotsPath(id);
+async function load(files: MediaFiles, recording: Shown): Promise<readonly Ms[]> {
+  const path = files.shotsPath(recording.id);
   try {
     return stored.parse(JSON.parse(await readFile(path, 'utf8')));
   } catch {
     // Not looked for yet, or broken off: it is looked for now.
   }
-  const shotsMs = await sceneChanges(files.mediaPath(id), { timeoutMs: 60_000 + durationMs });
-  await writeFile(`${path}.new`, JSON.stringify(shotsMs));
-  await rename(`${path}.new`, path);
+  const shotsMs = await sceneChanges(files.played(recording), { timeoutMs: 60_000 + recording.durationMs });
+  await makeWhole(path, (unfinished) => writeFile(unfinished, JSON.stringify(shotsMs)));
   return shotsMs;
 }

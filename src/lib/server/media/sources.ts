@@ -1,13 +1,12 @@
 /** Which sound of a recording is heard: a stream of its file, a channel of it, as it is or cleaned. */
 import { existsSync } from 'node:fs';
-import { rename, rm } from 'node:fs/promises';
 import { z } from 'zod';
 import { LevelMeter } from '$lib/core/audio';
 import type { Span } from '$lib/core/time';
 import { notFound } from '../problem';
-import { runToDone } from '../worker-process';
+import { runToDone } from '../children';
 import { DECODED_RATE_HZ, decodeSound, FIRST_SOURCE, probe, samplesOf, type SoundSource } from './ffmpeg';
-import type { MediaFiles, SoundFiles } from './files';
+import { makeWhole, type MediaFiles, type PlayedRecording, type SoundFiles } from './files';
 import { decodeInto, mapSpeech } from './prepare';
 
 export const sourceSchema = z.object({ stream: z.int().min(0).max(63), channel: z.int().min(0).max(15).nullable() });
@@ -60,52 +59,33 @@ interface Progress {
 /** The files of the sound that is wanted, made where they are not there yet; they stay with the recording. */
 export async function prepareWanted(
   files: MediaFiles,
-  id: string,
+  recording: PlayedRecording,
   { source, background }: WantedSound,
   { durationMs, signal, tell }: Progress
 ): Promise<SoundFiles> {
+  const { id } = recording;
   const isFirst = source === null || (source.stream === FIRST_SOURCE.stream && source.channel === null);
   const name = isFirst ? 'main' : `stream-${sourceName(source)}`;
   const raw = isFirst ? files.mainSound(id) : files.otherSound(id, name);
-  await make(raw.soundPath, (path) =>
-    decodeInto(files.mediaPath(id), path, {
+  if (!existsSync(raw.soundPath))
+    await decodeInto(files.played(recording), raw.soundPath, {
       durationMs,
       signal,
       source: source ?? FIRST_SOURCE,
       onProgress: (progress) => tell('reading the channel', progress)
-    })
-  );
+    });
   const wanted = background === null ? raw : files.otherSound(id, `${name}-cleaned`);
-  if (background !== null)
-    await make(wanted.soundPath, (cleanPath) =>
+  if (background !== null && !existsSync(wanted.soundPath))
+    await makeWhole(wanted.soundPath, (cleanPath) =>
       runToDone(
         'clean',
         { soundPath: raw.soundPath, cleanPath },
         { signal, onProgress: (progress) => tell('cleaning the sound', progress) }
       )
     );
-  await mapped(wanted, { signal, tell });
+  if (!existsSync(wanted.speechPath))
+    await mapSpeech(wanted, { signal, onProgress: (progress) => tell('finding the dialogue', progress) });
   return wanted;
-}
-
-const mapped = ({ soundPath, speechPath }: SoundFiles, { signal, tell }: Omit<Progress, 'durationMs'>): Promise<void> =>
-  make(speechPath, (path) =>
-    mapSpeech(
-      { soundPath, speechPath: path },
-      { signal, onProgress: (progress) => tell('finding the dialogue', progress) }
-    )
-  );
-
-/** Makes a file under another name first: a half one is never taken for a whole one. */
-async function make(path: string, work: (path: string) => Promise<unknown>): Promise<void> {
-  if (existsSync(path)) return;
-  const unfinished = `${path}.part`;
-  try {
-    await work(unfinished);
-    await rename(unfinished, path);
-  } finally {
-    await rm(unfinished, { force: true });
-  }
 }
 
 /** A source by its name in a path. Throws `unknown_source`. */
@@ -124,12 +104,12 @@ export async function checkSource(files: MediaFiles, id: string, source: SoundSo
 /** The levels of a source, in the form of the recording's. */
 export async function levelsOfSource(
   files: MediaFiles,
-  id: string,
+  recording: PlayedRecording,
   source: SoundSource,
   { durationMs, signal }: { readonly durationMs: number; readonly signal: AbortSignal }
 ): Promise<Uint8Array> {
   const meter = new LevelMeter(DECODED_RATE_HZ);
-  await decodeSound(files.mediaPath(id), (piece) => meter.push(samplesOf(piece)), {
+  await decodeSound(files.played(recording), (piece) => meter.push(samplesOf(piece)), {
     timeoutMs: 120_000 + durationMs,
     signal,
     source
@@ -140,12 +120,12 @@ export async function levelsOfSource(
 /** A stretch of a source as a WAV file (RIFF, 16-bit PCM). */
 export async function sampleOfSource(
   files: MediaFiles,
-  id: string,
+  recording: PlayedRecording,
   source: SoundSource,
   { stretch, signal }: { readonly stretch: Span; readonly signal: AbortSignal }
 ): Promise<Buffer> {
   const pieces: Buffer[] = [];
-  await decodeSound(files.mediaPath(id), (piece) => void pieces.push(Buffer.from(piece)), {
+  await decodeSound(files.played(recording), (piece) => void pieces.push(Buffer.from(piece)), {
     timeoutMs: 120_000,
     signal,
     source,

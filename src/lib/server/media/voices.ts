@@ -2,7 +2,7 @@
 import { z } from 'zod';
 import { voiceStretches, type Turn } from '$lib/core/speakers';
 import type { Span } from '$lib/core/time';
-import { runThread } from '../thread';
+import { runThread } from '../children';
 
 const answerSchema = z.object({ voices: z.array(z.int().min(0)) });
 

@@ -35,6 +35,11 @@ export interface SoundRequest {
   readonly signal: AbortSignal;
 }
 
+/** What is heard as one stretch. */
+export interface Chunk extends Span {
+  readonly position: number;
+}
+
 export interface HearRequest extends SoundRequest {
   /** What was asked to be heard, silence and all. */
   readonly asked: Span;
@@ -42,7 +47,9 @@ export interface HearRequest extends SoundRequest {
   /** The same for the same sound, heard in the same way: what is sent and billed is so once a key. */
   readonly key: string;
   /** In order; those that still have to be heard. */
-  readonly chunks: readonly (Span & { readonly position: number })[];
+  readonly chunks: readonly Chunk[];
+  /** The next of them that nobody else is at; `null` where there is none. */
+  readonly takeChunk: () => Chunk | null;
   /** Called once a chunk: its words in time of the recording, or `null` where the engine failed on it twice. */
   readonly onChunk: (position: number, words: readonly HeardWord[] | null) => void;
   /** Milliseconds of sound heard so far, those of chunks in work included. */

@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest';
 import { tempDatabase, tempFolder, putRecording } from '../testing/temp-database';
-import { FolderInUse, lockFolder, openDatabase } from './database';
+import { FolderInUse, openDatabase } from './database';
 import { RecordingStore } from './recordings';
 
 test('a folder is opened again with what it holds, its migrations done once', () => {
@@ -27,10 +27,10 @@ test('a folder of a newer version is left alone', () => {
 
 test('a folder has one owner until it lets go', () => {
   const folder = tempFolder();
-  const mine = lockFolder(folder);
-  expect(() => lockFolder(folder)).toThrow(FolderInUse);
-  mine.release();
-  lockFolder(folder).release();
+  const mine = openDatabase(folder);
+  expect(() => openDatabase(folder)).toThrow(FolderInUse);
+  mine.close();
+  openDatabase(folder).close();
 });
 
 test('the bin holds what was put into it, apart from what is in use', () => {

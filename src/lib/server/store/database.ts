@@ -1,5 +1,4 @@
 /** The database: one SQLite file in the data folder, numbered migrations, one owner at a time. */
-import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import Database from 'better-sqlite3';
 import foundation from './migrations/001-foundation.sql?raw';
@@ -10,39 +9,45 @@ import reading from './migrations/005-reading.sql?raw';
 import ruleSets from './migrations/006-rule-sets.sql?raw';
 import cuts from './migrations/007-cuts.sql?raw';
 import documents from './migrations/008-documents.sql?raw';
+import jobs from './migrations/009-jobs.sql?raw';
 
 export type Db = Database.Database;
 
 /** In order; one that has landed is never changed. */
-const MIGRATIONS: readonly string[] = [foundation, vocabulary, proxies, hearingOn, reading, ruleSets, cuts, documents];
+const MIGRATIONS: readonly string[] = [
+  foundation,
+  vocabulary,
+  proxies,
+  hearingOn,
+  reading,
+  ruleSets,
+  cuts,
+  documents,
+  jobs
+];
 
 /** Says in one sentence that the data folder has an owner already. */
 export class FolderInUse extends Error {}
 
-/**
- * Takes the data folder for this process until it ends, however it ends: the lock is the operating system's, on a
- * file of its own.
- */
-export function lockFolder(folder: string): { release(): void } {
-  mkdirSync(folder, { recursive: true });
-  const lock = new Database(join(folder, 'lock'), { timeout: 0 });
+/** The database's file in its folder. */
+export const DATABASE = 'vinetap.sqlite';
+
+/** For this process alone, until it ends, however it ends: the lock is the operating system's, on the file itself. Throws `FolderInUse`. */
+export function openDatabase(folder: string): Db {
+  const db = new Database(join(folder, DATABASE), { timeout: 0 });
   try {
-    lock.pragma('journal_mode = DELETE');
-    lock.exec('BEGIN EXCLUSIVE');
+    // Ahead of the first look into the file: from then on it is nobody else's.
+    db.pragma('locking_mode = EXCLUSIVE');
+    db.pragma('journal_mode = WAL');
+    db.exec('BEGIN EXCLUSIVE; COMMIT');
   } catch (cause) {
-    lock.close();
+    db.close();
+    if (!(cause instanceof Database.SqliteError) || !cause.code.startsWith('SQLITE_BUSY')) throw cause;
     throw new FolderInUse(
       `Another Vine Tap server is using the data folder ${folder}; stop it, or set VINETAP_DATA to another folder.`,
       { cause }
     );
   }
-  return { release: () => lock.close() };
-}
-
-export function openDatabase(folder: string): Db {
-  mkdirSync(folder, { recursive: true });
-  const db = new Database(join(folder, 'vinetap.sqlite'));
-  db.pragma('journal_mode = WAL');
   db.pragma('synchronous = FULL');
   db.pragma('foreign_keys = ON');
   migrate(db);

@@ -1,20 +1,22 @@
 import { z } from 'zod';
 import type { Db } from './database';
 
-export type JobKind = 'prepare' | 'hear';
 export type JobState = 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
 
 export interface Job {
   readonly id: string;
-  readonly kind: JobKind;
+  readonly kind: string;
   readonly recordingId: string;
   readonly state: JobState;
   /** 0 to 1. */
   readonly progress: number;
   readonly stage: string;
   readonly params: unknown;
+  /** What came of it by now, in the form of its kind. */
+  readonly result: Readonly<Record<string, unknown>>;
   readonly error: string | null;
-  readonly trackId: string | null;
+  /** How often a server ended while it was at work on it. */
+  readonly crashes: number;
 }
 
 export interface JobChunk {
@@ -23,25 +25,41 @@ export interface JobChunk {
   readonly endMs: number;
   /** JSON of what was heard; `null` until then. */
   readonly result: string | null;
+  /** How often it was begun. */
+  readonly tries: number;
 }
 
 const jobRow = z.object({
   id: z.string(),
-  kind: z.enum(['prepare', 'hear']),
+  kind: z.string(),
   recording_id: z.string(),
   state: z.enum(['queued', 'running', 'done', 'failed', 'cancelled']),
   progress: z.number(),
   stage: z.string(),
   params: z.string(),
+  result: z.string(),
   error: z.string().nullable(),
-  track_id: z.string().nullable()
+  crashes: z.number()
 });
 const chunkRow = z.object({
   position: z.number(),
   start_ms: z.number(),
   end_ms: z.number(),
-  result: z.string().nullable()
+  result: z.string().nullable(),
+  tries: z.number()
 });
+
+function chunkFromRow(raw: unknown): JobChunk {
+  const row = chunkRow.parse(raw);
+  return { position: row.position, startMs: row.start_ms, endMs: row.end_ms, result: row.result, tries: row.tries };
+}
+
+/** Who takes chunks of a job, and for how long each is theirs. */
+export interface Lessee {
+  readonly owner: string;
+  readonly nowMs: number;
+  readonly forMs: number;
+}
 
 function jobFromRow(raw: unknown): Job {
   const row = jobRow.parse(raw);
@@ -53,8 +71,9 @@ function jobFromRow(raw: unknown): Job {
     progress: row.progress,
     stage: row.stage,
     params: JSON.parse(row.params) as unknown,
+    result: z.record(z.string(), z.unknown()).parse(JSON.parse(row.result)),
     error: row.error,
-    trackId: row.track_id
+    crashes: row.crashes
   };
 }
 
@@ -93,13 +112,16 @@ export class JobStore {
       .map(jobFromRow);
   }
 
-  update(id: string, change: Partial<Pick<Job, 'state' | 'progress' | 'stage' | 'error' | 'trackId'>>): void {
+  update(
+    id: string,
+    change: Partial<Pick<Job, 'state' | 'progress' | 'stage' | 'error' | 'result' | 'crashes'>>
+  ): void {
     const job = this.find(id);
     if (job === null) return;
     const next = { ...job, ...change };
     this.#db
-      .prepare('UPDATE jobs SET state = ?, progress = ?, stage = ?, error = ?, track_id = ? WHERE id = ?')
-      .run(next.state, next.progress, next.stage, next.error, next.trackId, id);
+      .prepare('UPDATE jobs SET state = ?, progress = ?, stage = ?, error = ?, result = ?, crashes = ? WHERE id = ?')
+      .run(next.state, next.progress, next.stage, next.error, JSON.stringify(next.result), next.crashes, id);
   }
 
   setChunks(jobId: string, spans: readonly { startMs: number; endMs: number }[]): void {
@@ -110,13 +132,34 @@ export class JobStore {
   }
 
   chunksOf(jobId: string): JobChunk[] {
-    return this.#db
-      .prepare('SELECT position, start_ms, end_ms, result FROM job_chunks WHERE job_id = ? ORDER BY position')
-      .all(jobId)
-      .map((raw) => {
-        const row = chunkRow.parse(raw);
-        return { position: row.position, startMs: row.start_ms, endMs: row.end_ms, result: row.result };
-      });
+    return this.#db.prepare('SELECT * FROM job_chunks WHERE job_id = ? ORDER BY position').all(jobId).map(chunkFromRow);
+  }
+
+  /** The next chunk that is open and nobody's, which is the lessee's from now on; `null` where there is none. */
+  lease(jobId: string, { owner, nowMs, forMs }: Lessee): JobChunk | null {
+    const row = this.#db
+      .prepare(
+        `UPDATE job_chunks SET owner = ?, leased_until_ms = ?, tries = tries + 1
+         WHERE job_id = ? AND position =
+           (SELECT position FROM job_chunks WHERE job_id = ? AND result IS NULL AND leased_until_ms <= ? ORDER BY position LIMIT 1)
+         RETURNING *`
+      )
+      .get(owner, nowMs + forMs, jobId, jobId, nowMs);
+    return row === undefined ? null : chunkFromRow(row);
+  }
+
+  /** Gives open chunks back: one of a lessee's, or all that it has. */
+  release(jobId: string, owner: string, position?: number): void {
+    this.#db
+      .prepare(
+        'UPDATE job_chunks SET owner = NULL, leased_until_ms = 0 WHERE job_id = ? AND owner = ? AND position = coalesce(?, position)'
+      )
+      .run(jobId, owner, position ?? null);
+  }
+
+  /** Gives back what servers before this one had: of one data folder there is one at a time. */
+  releaseAll(): void {
+    this.#db.prepare('UPDATE job_chunks SET owner = NULL, leased_until_ms = 0 WHERE result IS NULL').run();
   }
 
   setChunkResult(jobId: string, position: number, result: string): void {

@@ -124,15 +124,11 @@ export class RecordingStore {
       .map(recordingFromRow);
   }
 
-  allIds(): string[] {
-    return z
-      .array(z.object({ id: z.string() }))
-      .parse(this.#db.prepare('SELECT id FROM recordings').all())
-      .map((row) => row.id);
-  }
-
   setReady(id: string, durationMs: number): void {
     this.#db.prepare(`UPDATE recordings SET state = 'ready', duration_ms = ? WHERE id = ?`).run(durationMs, id);
+  }
+  setPreparing(id: string): void {
+    this.#db.prepare(`UPDATE recordings SET state = 'preparing', failure = NULL WHERE id = ?`).run(id);
   }
   setFailed(id: string, failure: string): void {
     this.#db.prepare(`UPDATE recordings SET state = 'failed', failure = ? WHERE id = ?`).run(failure, id);

@@ -6,8 +6,13 @@ import { loadComparison } from '../media/cuts';
 import { ApiProblem } from '../problem';
 
 /** Gives the id of the new track. Waits for the comparison; throws `no_cut`, `unknown_track`, `not_of_the_cut_before`. */
-export async function carryTrackOver(app: App, recordingId: string, fromTrackId: string): Promise<string> {
-  const earlierId = await app.compared(recordingId);
+export async function carryTrackOver(
+  app: App,
+  recordingId: string,
+  fromTrackId: string,
+  signal: AbortSignal
+): Promise<string> {
+  const earlierId = await app.preparing.compared(recordingId, signal);
   if (app.tracks.get(fromTrackId).track.recordingId !== earlierId)
     throw new ApiProblem(
       422,

@@ -1,10 +1,13 @@
 import fc from 'fast-check';
-import { beforeEach, describe, expect, test } from 'vitest';
+import { readFileSync } from 'node:fs';
+import { beforeEach, describe, expect, test, vi } from 'vitest';
 import type { ClientCommand } from '$lib/core/commands';
+import { openTrack } from '$lib/core/stored';
 import { anyCommandSeed, anyTrack, commandFromSeed } from '$lib/core/testing/any-track';
 import { HOUSE_RULES, makeCue, makeTrack, makeWord, type Track } from '$lib/core/track';
 import { EventStream } from '../events';
 import { ApiProblem } from '../problem';
+import type { Db } from '../store/database';
 import { LogStore } from '../store/log';
 import { TrackStore } from '../store/tracks';
 import { putRecording, tempDatabase } from '../testing/temp-database';
@@ -22,12 +25,13 @@ const codeOf = (work: () => unknown): string => {
 };
 const batch = (number: number): string => `00000000-0000-4000-8000-${String(number).padStart(12, '0')}`;
 
+let db: Db;
 let store: TrackStore;
 let logs: LogStore;
 let events: EventStream;
 let tracks: OpenTracks;
 beforeEach(() => {
-  const db = tempDatabase();
+  db = tempDatabase();
   putRecording(db);
   store = new TrackStore(db);
   logs = new LogStore(db);
@@ -169,4 +173,115 @@ test('whatever is done, undone and done again, a server that opens the track ane
     { numRuns: 40 }
   );
   expect(entries).toBeGreaterThan(300);
+});
+
+describe('what could not be read again', () => {
+  const retime = (shiftMs: number) => tracks.applyOwn('t', () => [{ type: 'retime', shiftMs, speed: 1 }]);
+
+  test('is refused before it is written: times without end, a hundred thousand cues, names that are none', () => {
+    retime(3_599_990_000);
+    expect(codeOf(() => retime(3_599_990_000))).toBe('422 bad_times');
+    const words = Array.from({ length: 100_001 }, (_, at) =>
+      makeWord({ id: `x${at}`, text: 'x', startMs: at * 10, endMs: at * 10 + 5, timing: 'heard' })
+    );
+    const long = makeTrack({ id: 'long', recordingId: 'r', language: 'en', title: '', words, cues: [] });
+    tracks.insert(long, 1);
+    const own = { ...HOUSE_RULES, oneWordPerCue: true };
+    const cues = words.map(({ id, startMs, endMs }, at) => makeCue({ id: `y${at}`, startMs, endMs, wordIds: [id] }));
+    const setCues = () => tracks.applyOwn('long', () => [{ type: 'setCues', cues, rules: own }]);
+    expect(codeOf(setCues)).toBe('422 out_of_bounds');
+    expect(codeOf(() => tracks.insert({ ...long, id: 'l', language: 'x'.repeat(300) }, 1))).toBe('422 out_of_bounds');
+    expect(tracks.get('long').revision).toBe(0);
+    const again = new OpenTracks(store, logs, events);
+    expect([again.get('t').revision, again.get('long').revision]).toEqual([1, 0]);
+  });
+
+  test.each([
+    ['rotten', 'not even JSON'],
+    ['of a kind that nobody knows', '[{"type":"melt"}]'],
+    ['not of this track', '[{"type":"set","list":"words","items":[{"at":0,"id":"nobody","to":{"text":"x"}}]}]']
+  ])('an entry that is %s: the track opens as it was before it, goes on, and says so', (_, changes) => {
+    const error = vi.spyOn(console, 'error').mockImplementation(() => undefined);
+    for (const text of ['One', 'Two', 'Three']) write(text);
+    db.prepare('UPDATE log_entries SET changes = ? WHERE revision = 2').run(changes);
+    const again = new OpenTracks(store, logs, events);
+    expect(again.get('t').track.words[1]!.text).toBe('One');
+    expect(again.get('t').revision).toBe(4);
+    expect(again.breaks('t')).toMatchObject([{ fromRevision: 2, toRevision: 3 }]);
+    expect(codeOf(() => again.entriesAfter('t', 1))).toBe('409 log_broken');
+    again.applyOwn('t', () => [{ type: 'setTitle', title: 'On' }]);
+    expect(again.history('t').undo).not.toBeNull();
+    const third = new OpenTracks(store, logs, events);
+    expect(third.get('t')).toMatchObject({ revision: 5, track: { title: 'On' } });
+    expect(third.breaks('t')).toHaveLength(1);
+    expect(third.entriesAfter('t', 4).entries.map(({ revision }) => revision)).toEqual([5]);
+    // What lies beyond is there still.
+    expect(db.prepare('SELECT count(*) FROM log_entries').pluck().get()).toBe(5);
+    error.mockRestore();
+  });
+
+  test('a snapshot that cannot be read is done without; a track of which nothing can be read says so', () => {
+    write('Clock');
+    logs.putSnapshot('t', { revision: 1, form: 2, content: '{"half":' + 'true' + '}' });
+    expect(new OpenTracks(store, logs, events).get('t').track.words[1]!.text).toBe('Clock');
+    db.prepare(`UPDATE log_snapshots SET content = '{}'`).run();
+    expect(codeOf(() => new OpenTracks(store, logs, events).get('t'))).toBe('422 unreadable');
+  });
+});
+
+describe('a log of an earlier form', () => {
+  const kept = JSON.parse(readFileSync('src/lib/core/stored/fixtures/form-1.json', 'utf8')) as {
+    snapshots: { revision: number; document: object }[];
+    entries: Record<'revision' | 'kind' | 'target_revision' | 'batch_id' | 'label' | 'edits', never>[];
+    last: object;
+    history: object;
+  };
+
+  function putLog(): void {
+    db.exec('DELETE FROM log_entries; DELETE FROM log_snapshots');
+    for (const { revision, document } of kept.snapshots)
+      logs.putSnapshot('t', { revision, form: 1, content: JSON.stringify(document) });
+    for (const { revision, kind, target_revision: target, batch_id: batchId, label, edits } of kept.entries)
+      db.prepare(`INSERT INTO log_entries VALUES ('t', ?, 1, ?, ?, ?, ?, ?, '[]', '[]', 1)`).run(
+        revision,
+        kind,
+        target,
+        batchId,
+        label,
+        JSON.stringify(edits)
+      );
+    tracks = new OpenTracks(store, logs, events);
+  }
+
+  test('opens as it was left, is undone to its draft, and is brought up once', () => {
+    putLog();
+    expect(bytes(tracks.get('t').track)).toBe(bytes(openTrack(1, kept.last)));
+    expect(tracks.history('t')).toEqual(kept.history);
+    expect(logs.hasFormer('t', 2)).toBe(false);
+    const last = new OpenTracks(store, logs, events);
+    expect(bytes(last.get('t').track)).toBe(bytes(tracks.get('t').track));
+    while (last.history('t').undo !== null) last.undo('t', { revision: last.get('t').revision });
+    // What was heard meanwhile is nobody's to take back.
+    expect(last.get('t').track.title).toBe(openTrack(1, kept.snapshots[0]!.document).title);
+    expect(codeOf(() => tracks.trackAt('t', 0))).toBe('done');
+  });
+
+  test('that breaks off opens as far as it can be read', () => {
+    putLog();
+    const error = vi.spyOn(console, 'error').mockImplementation(() => undefined);
+    db.exec(`DELETE FROM log_snapshots WHERE revision > 0`);
+    db.prepare(`UPDATE log_entries SET commands = '[{"type":"melt"}]' WHERE revision = 5`).run();
+    expect(tracks.get('t').revision).toBe(kept.entries.length + 1);
+    expect(tracks.breaks('t')).toMatchObject([{ fromRevision: 5, toRevision: kept.entries.length }]);
+    error.mockRestore();
+  });
+});
+
+test('undo of a large change costs what it takes back, not what came after it', () => {
+  for (let count = 0; count < 8; count++) tracks.applyOwn('t', () => [{ type: 'retime', shiftMs: 10, speed: 1 }]);
+  const read = vi.spyOn(logs, 'entriesAfter');
+  const found = vi.spyOn(logs, 'findEntry');
+  for (let count = 0; count < 8; count++) tracks.undo('t', { revision: tracks.get('t').revision });
+  expect(read).not.toHaveBeenCalled();
+  expect(found).toHaveBeenCalledTimes(8);
 });

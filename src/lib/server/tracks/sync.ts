@@ -3,7 +3,7 @@ import { z } from 'zod';
 import type { SyncEstimate } from '$lib/core/sync';
 import type { App } from '../app';
 import { loadSpeech } from '../media/prepare';
-import { runThread } from '../thread';
+import { runThread } from '../children';
 
 const piece = z.object({ shiftMs: z.number(), speed: z.number() });
 const estimateSchema = piece.extend({
@@ -15,7 +15,7 @@ const estimateSchema = piece.extend({
 export async function estimateTrackSync(app: App, trackId: string, signal: AbortSignal): Promise<SyncEstimate> {
   const { track } = app.tracks.get(trackId);
   const { durationMs } = app.getRecording(track.recordingId);
-  await app.speechMapped(track.recordingId);
+  await app.preparing.speechMapped(track.recordingId, signal);
   const speech = await loadSpeech(app.files.speechPath(track.recordingId));
   const cues = track.cues.map(({ startMs, endMs }) => ({ startMs, endMs }));
   const found = await runThread(

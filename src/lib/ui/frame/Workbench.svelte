@@ -14,6 +14,7 @@
   import Proposal from './Proposal.svelte';
   import TopBar from './TopBar.svelte';
   import Transport from './Transport.svelte';
+  import { languageName } from '$lib/client/languages';
   import SaveState from './SaveState.svelte';
   import Unapplied from './Unapplied.svelte';
 
@@ -32,9 +33,6 @@
     { place: 'hear' as const, href: `/recordings/${recording.id}/hear` },
     ...(['read', 'time', 'dress', 'hand-over'] as const).map((one) => ({ place: one, href: `${base}/${one}` }))
   ];
-  const languageName = $derived(
-    new Intl.DisplayNames(['en'], { type: 'language' }).of(session.track.language) ?? session.track.language
-  );
   const TIMING: readonly Place[] = ['read', 'time'];
   const wide = $derived(place === 'dress');
   /** Counts over the whole track: taken when nothing else is to be done, so that no key waits for them. */
@@ -63,7 +61,7 @@
 <div class="bench" data-place={place}>
   <TopBar
     title={recording.title}
-    subtitle="{languageName} {session.track.kind}"
+    subtitle="{languageName(session.track.language)} {session.track.kind}"
     {places}
     here={place}
     onKeys={() => onKeys(true)}

@@ -6,7 +6,7 @@
   import { listenToServer } from '$lib/client/events';
   import { REPAIRS, type Repair } from '$lib/core/wording';
   import { messageOf } from '$lib/core/message-of';
-  import { listenToKeys } from '$lib/client/keys/keyboard';
+  import { listenToKeys, untilReleased } from '$lib/client/keys/keyboard';
   import { preferences } from '$lib/client/preferences.svelte';
   import { TrackSession } from '$lib/client/session/track-session.svelte';
   import { provideWorkspace, Workspace } from '$lib/client/workspace.svelte';
@@ -128,8 +128,9 @@
 
   /** Until the key comes up. */
   function hold(at: Workspace): void {
+    if (at.cues.isHeld) return;
     at.cues.holdStart();
-    window.addEventListener('keyup', () => at.cues.holdEnd(), { once: true });
+    untilReleased({ released: () => at.cues.holdEnd(), lost: () => at.cues.holdLost() });
   }
 
   /** Does what a command says; false leaves the key to the browser. */

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { languageName } from '$lib/client/languages';
   import AudioLines from '@lucide/svelte/icons/audio-lines';
   import Film from '@lucide/svelte/icons/film';
   import Scissors from '@lucide/svelte/icons/scissors';
@@ -97,6 +98,14 @@
     said = recording.state === 'ready' ? `${recording.title} is in the bin.` : `${recording.title} is gone.`;
     await load();
   }
+  async function goOn(recording: Recording): Promise<void> {
+    try {
+      await api.goOnPreparing(recording.id);
+    } catch (error) {
+      failure = messageOf(error);
+    }
+    await load();
+  }
   async function restore(recording: Recording): Promise<void> {
     await api.restoreRecording(recording.id);
     said = `${recording.title} is back.`;
@@ -108,13 +117,13 @@
     await load();
   }
 
-  const languageName = (tag: string): string => new Intl.DisplayNames(['en'], { type: 'language' }).of(tag) ?? tag;
   const firstHref = (recording: Recording): string =>
     recording.tracks.length > 0
       ? `/recordings/${recording.id}/tracks/${recording.tracks[0]!.id}/read`
       : `/recordings/${recording.id}/hear`;
   const howFar = (recording: Recording): string => {
     const job = jobs[recording.id];
+    if (recording.canGoOn === true) return recording.failure ?? 'Its preparation was stopped';
     if (recording.state === 'failed') return `Cannot be used: ${recording.failure ?? 'it could not be read'}`;
     if (job !== undefined && (job.state === 'running' || job.state === 'queued')) {
       return job.state === 'queued'
@@ -255,6 +264,8 @@
           </div>
           <span class="mono length">{formatClock(recording.durationMs)}</span>
           {#if recording.tracks.length > 0}<a class="act" href="/recordings/{recording.id}/hear">Hear again or import</a
+            >{:else if recording.canGoOn === true}<button class="act filled" onclick={() => void goOn(recording)}
+              >Go on preparing</button
             >{:else if recording.state !== 'failed'}<a class="act filled" href="/recordings/{recording.id}/hear"
               >{recording.cutOf === undefined ? 'Hear' : 'Take tracks over'}</a
             >{:else}<span></span>{/if}

@@ -1,5 +1,6 @@
 import { json } from '@sveltejs/kit';
-import { getApp, recordingAnswer } from '$lib/server/app';
+import { getApp } from '$lib/server/app';
+import { recordingAnswer } from '$lib/server/recordings/answer';
 import { answer } from '$lib/server/http/answers';
 import { ApiProblem } from '$lib/server/problem';
 import type { RequestEvent } from './$types';
@@ -20,7 +21,9 @@ export const POST = ({ request, url }: RequestEvent) =>
   answer(async () => {
     const app = getApp();
     const announced = request.headers.get('content-length');
-    const { recording, job } = await app.takeUpload(url.searchParams.get('name') ?? '', request.body, {
+    const { recording, job } = await app.takeUpload({
+      fileName: url.searchParams.get('name') ?? '',
+      body: request.body,
       announcedBytes: announced === null ? null : Number(announced),
       cutOf: url.searchParams.get('cutOf')
     });
@@ -28,10 +31,14 @@ export const POST = ({ request, url }: RequestEvent) =>
       return json({ recording: recordingAnswer(app, recording), job: app.jobs.answerOf(job) }, { status: 202 });
     }
     try {
-      return json({ recording: recordingAnswer(app, await app.prepared(recording.id)) }, { status: 201 });
+      return json(
+        { recording: recordingAnswer(app, await app.preparing.prepared(recording.id, request.signal)) },
+        { status: 201 }
+      );
     } catch (error) {
       // The caller learns here that the media cannot be used: no failed recording is left for her to find.
-      if (error instanceof ApiProblem && app.recordings.find(recording.id)?.state === 'failed')
+      const now = app.recordings.find(recording.id);
+      if (error instanceof ApiProblem && now?.state === 'failed' && !app.preparing.canGoOn(now))
         await app.removeRecording(recording.id);
       throw error;
     }

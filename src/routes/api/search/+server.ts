@@ -16,5 +16,6 @@ export const GET = ({ url }: RequestEvent) =>
       wholeWord: isSet('wholeWord'),
       soundsLike: isSet('soundsLike')
     };
-    return json({ tracks: searchTracks(getApp(), check(querySchema, asked, 'The search')) });
+    const { found, notSearched } = searchTracks(getApp(), check(querySchema, asked, 'The search'));
+    return json({ tracks: found, notSearched });
   });

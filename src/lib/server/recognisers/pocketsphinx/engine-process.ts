@@ -1,8 +1,8 @@
 /** One engine in a process of its own, and many working through a list: a fault of the native library costs one try. */
-import { fork, type ChildProcess } from 'node:child_process';
 import { availableParallelism } from 'node:os';
 import type { Span } from '$lib/core/time';
-import { processFile } from '../../process-file';
+import { isDiskFull } from '../../problem';
+import { Child, failureOf } from '../../children';
 import { fromEngine, type ExpectedFiles, type FromEngine, type Purpose, type ToEngine } from './messages';
 
 /** What is given to an engine is given this many times before it is left. */
@@ -21,11 +21,25 @@ export interface Stretch extends Span {
 
 type Answer<T extends FromEngine['type']> = Extract<FromEngine, { type: T }>;
 
-export class EngineProcess {
-  readonly #process: ChildProcess;
+interface Waiting {
+  readonly take: (message: FromEngine) => void;
+  readonly fail: (error: Error) => void;
+}
 
-  constructor(purpose: Purpose, expected: ExpectedFiles | null) {
-    this.#process = fork(processFile('engine'), { stdio: ['ignore', 'ignore', 'ignore', 'ipc'], execArgv: [] });
+export class EngineProcess {
+  readonly #child: Child<FromEngine>;
+  #waiting: Waiting | null = null;
+  #failure: Error | null = null;
+
+  constructor(purpose: Purpose, expected: ExpectedFiles | null, signal?: AbortSignal) {
+    this.#child = Child.program('engine', {
+      signal,
+      said: { schema: fromEngine, take: (message) => this.#waiting?.take(message) }
+    });
+    void this.#child.ended.then((end) => {
+      this.#failure = failureOf('the engine process', end);
+      this.#waiting?.fail(this.#failure);
+    });
     this.#send({ type: 'load', purpose, expected });
   }
 
@@ -53,11 +67,11 @@ export class EngineProcess {
   }
 
   end(): void {
-    this.#process.kill('SIGKILL');
+    this.#child.end();
   }
 
   #send(message: ToEngine): void {
-    this.#process.send(message);
+    this.#child.send(message);
   }
 
   /** Takes the engine's messages until one settles the promise; its end, or its silence for too long, rejects it. */
@@ -65,26 +79,14 @@ export class EngineProcess {
     limitMs: number,
     onMessage: (message: FromEngine, resolve: (value: T) => void, reject: (error: Error) => void) => void
   ): Promise<T> {
-    const engine = this.#process;
-    return new Promise((resolve, reject) => {
-      const settle =
-        <A>(finish: (value: A) => void) =>
-        (value: A): void => {
-          clearTimeout(timer);
-          engine.off('message', take);
-          engine.off('exit', ended);
-          engine.off('error', failed);
-          finish(value);
-        };
-      const done = settle<T>(resolve);
-      const failed = settle<Error>(reject);
-      const take = (raw: unknown): void => onMessage(fromEngine.parse(raw), done, failed);
-      const ended = (code: number | null, signal: string | null): void =>
-        failed(new Error(`the engine process ended (${signal ?? code})`));
-      const timer = setTimeout(() => failed(new Error('the engine process no longer answers')), limitMs);
-      engine.on('message', take);
-      engine.once('exit', ended);
-      engine.once('error', failed);
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    return new Promise<T>((resolve, reject) => {
+      if (this.#failure !== null) return reject(this.#failure);
+      timer = setTimeout(() => this.#child.end(new Error('the engine process no longer answers')), limitMs);
+      this.#waiting = { take: (message) => onMessage(message, resolve, reject), fail: reject };
+    }).finally(() => {
+      clearTimeout(timer);
+      this.#waiting = null;
     });
   }
 }
@@ -93,7 +95,10 @@ const sent = ({ position, soundPath, startMs, endMs }: Stretch): Stretch => ({ p
 const longestMs = (stretch: Span): number => 20_000 + (stretch.endMs - stretch.startMs) * SLOWEST;
 
 export interface Work<Item> {
-  readonly items: readonly Item[];
+  /** How many there are, at most. */
+  readonly count: number;
+  /** The next one that is to be done; `null` where there is none. */
+  readonly next: () => Item | null;
   readonly purpose: Purpose;
   readonly expected: ExpectedFiles | null;
   readonly signal: AbortSignal;
@@ -102,44 +107,52 @@ export interface Work<Item> {
   readonly giveUp: (item: Item) => void;
 }
 
-/** Gives the items to engines, one a core. Resolves when each was done or given up; rejects when aborted or unable. */
-export async function workThrough<Item>({ items, purpose, expected, signal, run, giveUp }: Work<Item>): Promise<void> {
-  const waiting = items.map((item) => ({ item, tries: 0 }));
-  const engines = new Set<EngineProcess>();
-  const stop = (): void => {
-    for (const engine of engines) engine.end();
-  };
-  signal.addEventListener('abort', stop, { once: true });
+/** Items that are all this work's own. */
+export function inOrder<Item>(items: readonly Item[]): Pick<Work<Item>, 'count' | 'next'> {
+  const left = items[Symbol.iterator]();
+  return { count: items.length, next: () => left.next().value ?? null };
+}
+
+/**
+ * Gives the items to engines, one a core. Resolves when each was done or given up; rejects when aborted, and where one
+ * engine cannot work at all or what is done with its work fails: then the others stop with it.
+ */
+export async function workThrough<Item>(asked: Work<Item>): Promise<void> {
+  const { count, next, purpose, expected, signal, run, giveUp } = asked;
+  signal.throwIfAborted();
+  const stopping = new AbortController();
+  const either = AbortSignal.any([signal, stopping.signal]);
 
   const work = async (): Promise<void> => {
     let engine: EngineProcess | null = null;
-    for (let next = waiting.shift(); next !== undefined; next = waiting.shift()) {
-      signal.throwIfAborted();
-      try {
-        if (engine === null) {
-          engine = new EngineProcess(purpose, expected);
-          engines.add(engine);
-          await engine.ready();
+    try {
+      for (let item = next(); item !== null; item = next()) {
+        for (let tries = 1; tries <= TRIES; tries++) {
+          either.throwIfAborted();
+          try {
+            if (engine === null) {
+              engine = new EngineProcess(purpose, expected, either);
+              await engine.ready();
+            }
+            await run(engine, item);
+            break;
+          } catch (error) {
+            either.throwIfAborted();
+            if (error instanceof EngineUnable || isDiskFull(error)) throw error;
+            engine?.end();
+            engine = null;
+            if (tries === TRIES) giveUp(item);
+          }
         }
-        await run(engine, next.item);
-      } catch (error) {
-        signal.throwIfAborted();
-        if (error instanceof EngineUnable) throw error;
-        engine?.end();
-        engine = null;
-        next.tries++;
-        if (next.tries < TRIES) waiting.unshift(next);
-        else giveUp(next.item);
       }
+    } catch (error) {
+      stopping.abort(error);
+      throw error;
+    } finally {
+      engine?.end();
     }
   };
 
-  try {
-    const count = Math.min(availableParallelism(), items.length);
-    await Promise.all(Array.from({ length: count }, work));
-    signal.throwIfAborted();
-  } finally {
-    signal.removeEventListener('abort', stop);
-    stop();
-  }
+  await Promise.all(Array.from({ length: Math.min(availableParallelism(), count) }, work));
+  signal.throwIfAborted();
 }

@@ -5,7 +5,7 @@ import { rankReadings, type HeardWord, type Reading } from '$lib/core/hearing';
 import type { Span } from '$lib/core/time';
 import { messageOf } from '$lib/core/message-of';
 import type { EngineFacts, FitRequest, HearRequest, LocalRecogniser, ReadingsRequest } from '../recogniser';
-import { EngineProcess, workThrough } from './engine-process';
+import { EngineProcess, inOrder, workThrough } from './engine-process';
 import { withExpected } from './expect';
 
 export const LOCAL_ENGINE_ID = 'pocketsphinx-en-us';
@@ -48,6 +48,7 @@ export class PocketSphinx implements LocalRecogniser {
   async hear({
     soundPath,
     chunks,
+    takeChunk,
     terms,
     phrases,
     scratchFolder,
@@ -58,7 +59,8 @@ export class PocketSphinx implements LocalRecogniser {
     const heardMs = new Map<number, number>();
     await withExpected(together(terms, phrases), scratchFolder, (expected) =>
       workThrough({
-        items: chunks,
+        count: chunks.length,
+        next: takeChunk,
         purpose: 'hear',
         expected,
         signal,
@@ -83,7 +85,7 @@ export class PocketSphinx implements LocalRecogniser {
     const search = (purpose: 'hear' | 'search', some: readonly Term[], marginMs: number): Promise<void> =>
       withExpected(some, scratchFolder, (expected) =>
         workThrough({
-          items: [{ position: 0, soundPath, startMs: Math.max(0, startMs - marginMs), endMs: endMs + marginMs }],
+          ...inOrder([{ position: 0, soundPath, startMs: Math.max(0, startMs - marginMs), endMs: endMs + marginMs }]),
           purpose,
           expected,
           signal,
@@ -103,7 +105,7 @@ export class PocketSphinx implements LocalRecogniser {
   async fit({ soundPath, tasks, terms, phrases, scratchFolder, signal, onFitted }: FitRequest): Promise<void> {
     await withExpected(together(terms, phrases), scratchFolder, (expected) =>
       workThrough({
-        items: tasks,
+        ...inOrder(tasks),
         purpose: 'fit',
         expected,
         signal,

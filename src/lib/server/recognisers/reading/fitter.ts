@@ -1,11 +1,10 @@
 /** Scripts in languages that no engine hears: read aloud by a synthesiser, and the reading laid on the speech. */
-import { fork } from 'node:child_process';
 import { written, type FittedWord, type ScriptWord } from '$lib/core/fitting';
 import type { Span } from '$lib/core/time';
 import { primarySubtag } from '$lib/core/track';
+import { Child, failureOf } from '../../children';
 import { runTool } from '../../media/ffmpeg';
 import { ApiProblem } from '../../problem';
-import { processFile } from '../../process-file';
 import type { EngineFacts } from '../recogniser';
 import { readingSaid, type ReadingSaid } from './messages';
 
@@ -71,37 +70,31 @@ export async function fitByReading(
 ): Promise<readonly FittedWord[]> {
   const { soundPath, regions, language, signal, onProgress } = request;
   signal.throwIfAborted();
-  const reader = fork(processFile('reading'), { stdio: ['ignore', 'ignore', 'ignore', 'ipc'], execArgv: [] });
-  const stop = (): void => void reader.kill('SIGKILL');
-  signal.addEventListener('abort', stop, { once: true });
-  try {
-    const laid = await new Promise<Extract<ReadingSaid, { type: 'laid' }>>((resolve, reject) => {
-      reader.on('message', (raw) => {
-        const said = readingSaid.parse(raw);
-        if (said.type === 'progress') onProgress(said.progress);
-        else if (said.type === 'laid') resolve(said);
-        else reject(new ApiProblem(503, 'engine_unavailable', `The script cannot be read aloud: ${said.reason}.`));
-      });
-      reader.once('error', reject);
-      reader.once('exit', (code, by) =>
-        reject(signal.aborted ? (signal.reason as Error) : new Error(`the reading process ended (${by ?? code})`))
-      );
-      const tag = language.toLowerCase();
-      const words = script.map(({ text, spaceBefore }) => ({ text, spaceBefore }));
-      reader.send({ voices: voicesFor(tag), words, soundPath, regions });
-    });
-    if (laid.strangeness > STRANGE_FROM)
-      throw new ApiProblem(
-        422,
-        'script_not_spoken',
-        'Read aloud, the script does not sound like this recording: it seems to be of another one, or in another language.'
-      );
-    return laid.words.map((word, at) => ({
-      ...written(script[at]!),
-      ...word
-    }));
-  } finally {
-    signal.removeEventListener('abort', stop);
-    stop();
-  }
+  let laid: Extract<ReadingSaid, { type: 'laid' }> | null = null;
+  const reader = Child.program('reading', {
+    signal,
+    said: {
+      schema: readingSaid,
+      take: (said) => {
+        if (said.type === 'progress') return onProgress(said.progress);
+        if (said.type === 'unable')
+          throw new ApiProblem(503, 'engine_unavailable', `The script cannot be read aloud: ${said.reason}.`);
+        laid = said;
+        reader.end();
+      }
+    }
+  });
+  const tag = language.toLowerCase();
+  const words = script.map(({ text, spaceBefore }) => ({ text, spaceBefore }));
+  reader.send({ voices: voicesFor(tag), words, soundPath, regions });
+  const end = await reader.ended;
+  const done = laid as Extract<ReadingSaid, { type: 'laid' }> | null;
+  if (done === null) throw failureOf('the reading process', end);
+  if (done.strangeness > STRANGE_FROM)
+    throw new ApiProblem(
+      422,
+      'script_not_spoken',
+      'Read aloud, the script does not sound like this recording: it seems to be of another one, or in another language.'
+    );
+  return done.words.map((word, at) => ({ ...written(script[at]!), ...word }));
 }

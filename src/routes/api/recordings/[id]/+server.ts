@@ -1,6 +1,7 @@
 import { json } from '@sveltejs/kit';
 import { z } from 'zod';
-import { getApp, recordingAnswer } from '$lib/server/app';
+import { getApp } from '$lib/server/app';
+import { recordingAnswer } from '$lib/server/recordings/answer';
 import { answer, readJson } from '$lib/server/http/answers';
 import { notFound } from '$lib/server/problem';
 import type { RequestEvent } from './$types';

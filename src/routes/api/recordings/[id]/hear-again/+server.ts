@@ -31,7 +31,7 @@ export const POST = ({ params, request }: RequestEvent) =>
     const facts = await recogniser.facts();
     if (!facts.available)
       throw new ApiProblem(503, 'engine_unavailable', facts.reason ?? 'The recogniser is not available.');
-    await app.prepared(recording.id);
+    await app.preparing.prepared(recording.id, request.signal);
     const readings = await recogniser.readings({
       soundPath: app.files.soundPath(recording.id),
       scratchFolder: await app.files.scratchFolder(),

@@ -1,5 +1,6 @@
 import { json } from '@sveltejs/kit';
-import { getApp, recordingAnswer } from '$lib/server/app';
+import { getApp } from '$lib/server/app';
+import { recordingAnswer } from '$lib/server/recordings/answer';
 import { answer } from '$lib/server/http/answers';
 import { notFound } from '$lib/server/problem';
 import type { RequestEvent } from './$types';
@@ -11,7 +12,7 @@ export const POST = ({ params }: RequestEvent) =>
     const recording = app.recordings.find(params.id);
     if (recording === null) throw notFound('recording', params.id);
     app.recordings.setBinned(recording.id, null);
-    if (!recording.hasSpeechMap) app.jobs.add('prepare', recording.id, {});
+    if (!recording.hasSpeechMap) app.preparing.begin(recording.id);
     app.changed(recording.id);
     return json({ recording: recordingAnswer(app, app.getRecording(recording.id)) });
   });

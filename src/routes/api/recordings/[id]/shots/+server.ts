@@ -5,9 +5,9 @@ import { findShots } from '$lib/server/media/shots';
 import type { RequestEvent } from './$types';
 
 /** When the picture changes from one shot to another; found at the first call, which takes a while, and kept. */
-export const GET = ({ params }: RequestEvent) =>
+export const GET = ({ params, request }: RequestEvent) =>
   answer(async () => {
     const app = getApp();
-    const { id, media, durationMs } = await app.prepared(params.id);
-    return json({ shotsMs: media.hasVideo ? await findShots(app.files, id, durationMs) : [] });
+    const recording = await app.preparing.prepared(params.id, request.signal);
+    return json({ shotsMs: recording.media.hasVideo ? await findShots(app.files, recording) : [] });
   });

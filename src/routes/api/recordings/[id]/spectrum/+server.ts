@@ -11,10 +11,10 @@ const LONGEST_MS = 60_000;
 const ms = z.coerce.number().int().min(0);
 
 /** The spectrum of a stretch: 48 bytes a column of 10 ms, the lowest band first. */
-export const GET = ({ params, url }: RequestEvent) =>
+export const GET = ({ params, request, url }: RequestEvent) =>
   answer(async () => {
     const app = getApp();
-    const { id } = await app.prepared(params.id);
+    const { id } = await app.preparing.prepared(params.id, request.signal);
     const fromMs = check(ms, url.searchParams.get('fromMs') ?? '', 'fromMs');
     const toMs = check(ms, url.searchParams.get('toMs') ?? '', 'toMs');
     if (toMs <= fromMs || toMs - fromMs > LONGEST_MS)

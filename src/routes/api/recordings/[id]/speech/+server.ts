@@ -6,11 +6,11 @@ import { loadSpeech } from '$lib/server/media/prepare';
 import type { RequestEvent } from './$types';
 
 /** Answers when the speech map is there. */
-export const GET = ({ params }: RequestEvent) =>
+export const GET = ({ params, request }: RequestEvent) =>
   answer(async () => {
     const app = getApp();
     const { id, durationMs } = app.getRecording(params.id);
-    await app.speechMapped(id);
+    await app.preparing.speechMapped(id, request.signal);
     const speech = await loadSpeech(app.files.speechPath(id));
     return json({
       frameMs: speech.frameMs,

@@ -7,9 +7,12 @@ import type { RequestEvent } from './$types';
 export const GET = ({ params, request }: RequestEvent) =>
   answer(async () => {
     const app = getApp();
-    const { id, durationMs } = app.getRecording(params.id);
-    const source = await sourceFromPath(app.files, id, params.source);
-    const levels = await levelsOfSource(app.files, id, source, { durationMs, signal: request.signal });
+    const recording = app.getRecording(params.id);
+    const source = await sourceFromPath(app.files, recording.id, params.source);
+    const levels = await levelsOfSource(app.files, recording, source, {
+      durationMs: recording.durationMs,
+      signal: request.signal
+    });
     return new Response(new Uint8Array(levels), {
       headers: { 'content-type': 'application/octet-stream', 'cache-control': 'private, max-age=3600' }
     });

@@ -11,10 +11,10 @@ const asked = z.object({ fromMs: z.coerce.number().int().min(0).default(0) });
 export const GET = ({ params, url, request }: RequestEvent) =>
   answer(async () => {
     const app = getApp();
-    const { id } = app.getRecording(params.id);
+    const recording = app.getRecording(params.id);
     const { fromMs } = check(asked, Object.fromEntries(url.searchParams), 'The query');
-    const source = await sourceFromPath(app.files, id, params.source);
+    const source = await sourceFromPath(app.files, recording.id, params.source);
     const stretch = { startMs: fromMs, endMs: fromMs + LONGEST_MS };
-    const wav = await sampleOfSource(app.files, id, source, { stretch, signal: request.signal });
+    const wav = await sampleOfSource(app.files, recording, source, { stretch, signal: request.signal });
     return new Response(new Uint8Array(wav), { headers: { 'content-type': 'audio/wav' } });
   });

@@ -3,7 +3,7 @@ import { existsSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
-export function processFile(name: string): string {
+export function programFile(name: string): string {
   const inDevelopment = resolve('.svelte-kit/processes', `${name}.js`);
   if (import.meta.env.DEV && existsSync(inDevelopment)) return inDevelopment;
   for (let folder = dirname(fileURLToPath(import.meta.url)); ; folder = dirname(folder)) {

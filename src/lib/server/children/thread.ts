@@ -1,7 +1,7 @@
 /** Heavy work in threads of their own. */
 import { Worker } from 'node:worker_threads';
 import { z } from 'zod';
-import { processFile } from './process-file';
+import { programFile } from './program-file';
 
 /**
  * Runs a program that is built beside the app until `take` makes its result of a message; other messages give
@@ -13,7 +13,7 @@ export async function runThread<R>(
   { signal, take }: { readonly signal: AbortSignal; readonly take: (message: unknown) => R | undefined }
 ): Promise<R> {
   signal.throwIfAborted();
-  const worker = new Worker(processFile(program), { workerData });
+  const worker = new Worker(programFile(program), { workerData });
   const stop = (): void => void worker.terminate();
   signal.addEventListener('abort', stop, { once: true });
   try {

@@ -1,0 +1,127 @@
+/**
+ * The one way to a child process: a tool of the system, or a program that is built beside the app. Its end, its faults
+ * and its messages are always heard, its life and its memory are bounded, and it is in the register while it lives.
+ */
+import { fork, spawn, type ChildProcess } from 'node:child_process';
+import type { Readable } from 'node:stream';
+import type { z } from 'zod';
+import { messageOf } from '$lib/core/message-of';
+import { programFile } from './program-file';
+import { forgetChild, noteChild, residentBytes } from './register';
+
+/** How a child came to its end. */
+export interface End {
+  readonly code: number | null;
+  readonly signal: string | null;
+  /** Why it was ended, or could not begin; `null` where it ended by itself. */
+  readonly problem: Error | null;
+  /** The end of what it said on its error output. */
+  readonly lastWords: string;
+}
+
+export interface ChildOptions<M> {
+  readonly signal?: AbortSignal | undefined;
+  /** It is ended after as long. */
+  readonly longestMs?: number;
+  readonly mostBytes?: number;
+  /** What a program may say, and who hears it. Whatever goes wrong there ends the child, with that as its problem. */
+  readonly said?: { readonly schema: z.ZodType<M>; readonly take: (message: M) => void };
+}
+
+/** More than any of our programs needs for a day of sound. */
+const MOST_BYTES = 3_000_000_000;
+const LOOK_MS = 2000;
+const LAST_WORDS = 4000;
+
+export class Child<M = never> {
+  /** Resolves, never rejects, when the process and its outputs have ended. */
+  readonly ended: Promise<End>;
+  readonly #process: ChildProcess;
+  #problem: Error | null = null;
+  #lastWords = '';
+
+  private constructor(process: ChildProcess, options: ChildOptions<M>) {
+    this.#process = process;
+    const { signal, longestMs, mostBytes = MOST_BYTES, said } = options;
+    const { pid } = process;
+    if (pid !== undefined) noteChild(pid);
+    const abort = (): void => this.end(signal?.reason as Error);
+    signal?.addEventListener('abort', abort, { once: true });
+    const timer =
+      longestMs === undefined
+        ? undefined
+        : setTimeout(() => this.end(new Error(`it took longer than ${Math.round(longestMs / 1000)} s`)), longestMs);
+    const look = setInterval(() => {
+      if (pid !== undefined && residentBytes(pid) > mostBytes)
+        this.end(new Error(`it took more than ${Math.round(mostBytes / 1e6)} MB of memory`));
+    }, LOOK_MS);
+    look.unref();
+    process.stderr?.setEncoding('utf8').on('data', (text: string) => {
+      this.#lastWords = (this.#lastWords + text).slice(-LAST_WORDS);
+    });
+    for (const output of [process.stdout, process.stderr])
+      output?.on('error', (error: Error) => (this.#problem ??= error));
+    process.on('message', (raw) => {
+      if (said === undefined || this.#problem !== null) return;
+      const message = said.schema.safeParse(raw);
+      if (!message.success) return this.end(new Error('it said what was not expected', { cause: message.error }));
+      try {
+        said.take(message.data);
+      } catch (error) {
+        this.end(error instanceof Error ? error : new Error(messageOf(error)));
+      }
+    });
+    // Also what is sent to a process that has just ended.
+    process.on('error', (error) => (this.#problem ??= error));
+    this.ended = new Promise((resolve) => {
+      const finish = (code: number | null, by: string | null): void => {
+        signal?.removeEventListener('abort', abort);
+        clearTimeout(timer);
+        clearInterval(look);
+        if (pid !== undefined) forgetChild(pid);
+        resolve({ code, signal: by, problem: this.#problem, lastWords: this.#lastWords.trim() });
+      };
+      process.once('close', finish);
+      // One that could not begin does not close.
+      if (pid === undefined) process.once('error', () => finish(null, null));
+    });
+    if (signal?.aborted === true) abort();
+  }
+
+  /** A program of the system, by its name and an array of arguments. Its output comes as `stdout`. */
+  static tool(name: string, args: readonly string[], options: ChildOptions<never> = {}): Child {
+    return new Child(spawn(name, args, { stdio: ['ignore', 'pipe', 'pipe'] }), options);
+  }
+
+  /** A program that is built beside the app and talks by messages. */
+  static program<M>(name: string, options: ChildOptions<M>): Child<M> {
+    const stdio = ['ignore', 'ignore', 'pipe', 'ipc'] as const;
+    return new Child(fork(programFile(name), { stdio: [...stdio], execArgv: [] }), options);
+  }
+
+  get stdout(): Readable {
+    return this.#process.stdout!;
+  }
+
+  send(message: object): void {
+    this.#process.send(message, (error) => {
+      if (error !== null) this.#problem ??= error;
+    });
+  }
+
+  /** Ends it at once; `why` becomes its problem. */
+  end(why: Error | null = null): void {
+    if (why !== null) this.#problem ??= why;
+    this.#process.kill('SIGKILL');
+  }
+}
+
+/** Says how a child ended that should not have: its problem, else its code with its last words. */
+export function failureOf(name: string, { code, signal, problem, lastWords }: End): Error {
+  // What is done with a message may fail as well: that is no fault of the child's.
+  if (problem !== null) return problem;
+  return Object.assign(new Error(`${name} ended (${signal ?? code}): ${lastWords}`), {
+    // What the disk had no room for is told as such.
+    ...(/ENOSPC|No space left on device/.test(lastWords) && { code: 'ENOSPC' })
+  });
+}

@@ -1,0 +1,50 @@
+import { LEVEL_BUCKET_MS } from '$lib/core/audio';
+import type { JobStore } from '../store/jobs';
+import type { Recording } from '../store/recordings';
+import type { TrackStore } from '../store/tracks';
+import type { Preparing } from './preparing';
+
+interface Parts {
+  readonly jobStore: JobStore;
+  readonly trackStore: TrackStore;
+  readonly preparing: Preparing;
+}
+
+/** A recording as the API tells it. */
+export function recordingAnswer({ jobStore, trackStore, preparing }: Parts, recording: Recording) {
+  const { media } = recording;
+  const job = jobStore.listOf(recording.id).find((one) => one.state === 'queued' || one.state === 'running');
+  return {
+    id: recording.id,
+    title: recording.title,
+    durationMs: recording.durationMs,
+    state: recording.state,
+    ...(recording.failure !== null && { failure: recording.failure }),
+    ...(preparing.canGoOn(recording) && { canGoOn: true }),
+    hasSpeechMap: recording.hasSpeechMap,
+    levelBucketMs: LEVEL_BUCKET_MS,
+    createdAtMs: recording.createdAtMs,
+    ...(recording.binnedAtMs !== null && { binnedAtMs: recording.binnedAtMs }),
+    ...(job !== undefined && { jobId: job.id }),
+    ...(recording.cutOf !== null && { cutOf: recording.cutOf, isCompared: recording.isCompared }),
+    media: {
+      mime: media.mime,
+      hasVideo: media.hasVideo,
+      ...(media.width !== null && { width: media.width, height: media.height }),
+      ...(media.frameRate !== null && { frameRate: media.frameRate }),
+      channels: media.channels,
+      sampleRate: media.sampleRate,
+      bytes: media.bytes
+    },
+    tracks: trackStore.listOf(recording.id).map((track) => ({
+      id: track.id,
+      language: track.language,
+      kind: track.kind,
+      title: track.title,
+      revision: track.revision,
+      wordCount: track.wordCount,
+      correctedCount: track.correctedCount,
+      cueCount: track.cueCount
+    }))
+  };
+}
