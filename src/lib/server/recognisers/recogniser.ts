@@ -48,8 +48,8 @@ export interface HearRequest extends SoundRequest {
   readonly key: string;
   /** In order; those that still have to be heard. */
   readonly chunks: readonly Chunk[];
-  /** The next of them that nobody else is at; `null` where there is none. */
-  readonly takeChunk: () => Chunk | null;
+  /** The next of them that nobody else is at; `null` where there is none. Left out: they are all this request's own. */
+  readonly takeChunk?: () => Chunk | null;
   /** Called once a chunk: its words in time of the recording, or `null` where the engine failed on it twice. */
   readonly onChunk: (position: number, words: readonly HeardWord[] | null) => void;
   /** Milliseconds of sound heard so far, those of chunks in work included. */

@@ -59,8 +59,8 @@ export class PocketSphinx implements LocalRecogniser {
     const heardMs = new Map<number, number>();
     await withExpected(together(terms, phrases), scratchFolder, (expected) =>
       workThrough({
-        count: chunks.length,
-        next: takeChunk,
+        ...inOrder(chunks),
+        ...(takeChunk !== undefined && { next: takeChunk }),
         purpose: 'hear',
         expected,
         signal,
