@@ -4,7 +4,7 @@ import { breakIntoLines } from '$lib/core/cueing';
 import { clamp, lastStartingBy, type Ms, type Span } from '$lib/core/time';
 import { lookUp, writtenLines, shownWords, type Cue, type Word } from '$lib/core/track';
 import { preferences } from './preferences.svelte';
-import type { Workspace } from './workspace.svelte';
+import type { TrackView } from './track-view.svelte';
 
 /** No hand makes a cue shorter. */
 export const LEAST_LENGTH_MS: Ms = 100;
@@ -19,51 +19,47 @@ export interface CueTimes extends Span {
 }
 
 export class CueCommands {
-  readonly #workspace: Workspace;
-  /** Cues that are chosen besides the one on the card. */
-  #others: ReadonlySet<string> = $state.raw(new Set());
+  readonly #view: TrackView;
   /** Where a held key began to time. */
   #heldFromMs: Ms | null = null;
 
-  constructor(workspace: Workspace) {
-    this.#workspace = workspace;
+  constructor(view: TrackView) {
+    this.#view = view;
   }
 
   /** Every chosen cue, in order. */
   readonly chosen: readonly Cue[] = $derived.by(() => {
-    const { cue, track } = this.#workspace;
-    if (this.#others.size === 0) return cue === null ? [] : [cue];
-    return track.cues.filter((one) => one.id === cue?.id || this.#others.has(one.id));
+    const { cue, track } = this.#view;
+    if (this.#view.otherCueIds.size === 0) return cue === null ? [] : [cue];
+    return track.cues.filter((one) => one.id === cue?.id || this.#view.otherCueIds.has(one.id));
   });
   readonly chosenIds: ReadonlySet<string> = $derived(new Set(this.chosen.map((cue) => cue.id)));
-
-  letGo(): void {
-    if (this.#others.size > 0) this.#others = new Set();
-  }
 
   /** Chooses another one too, or lets it go. */
   toggle(cue: Cue): void {
     const others = new Set(this.chosenIds);
     if (others.delete(cue.id)) {
       const [first] = others;
-      if (cue.id === this.#workspace.cueId) this.#workspace.cueId = first ?? cue.id;
+      if (cue.id === this.#view.cueId) this.#view.cueId = first ?? cue.id;
     } else others.add(cue.id);
-    this.#others = others;
+    this.#view.otherCueIds = others;
     this.#tellCount();
   }
 
   /** Chooses every cue from the one on the card to this one. */
   extendTo(cue: Cue | undefined): void {
-    const { track, cueIndex } = this.#workspace;
+    const { track, cueIndex } = this.#view;
     const at = cue === undefined ? undefined : lookUp(track).cueAt.get(cue.id);
     if (at === undefined || cueIndex < 0) return;
-    this.#others = new Set(track.cues.slice(Math.min(at, cueIndex), Math.max(at, cueIndex) + 1).map((one) => one.id));
+    this.#view.otherCueIds = new Set(
+      track.cues.slice(Math.min(at, cueIndex), Math.max(at, cueIndex) + 1).map((one) => one.id)
+    );
     this.#tellCount();
   }
 
   /** One cue more or less at the end of those chosen. */
   extend(by: 1 | -1): void {
-    const { track, cueIndex } = this.#workspace;
+    const { track, cueIndex } = this.#view;
     const last = this.chosen.at(-1);
     if (last === undefined) return;
     const at = lookUp(track).cueAt.get(last.id)! + by;
@@ -71,17 +67,17 @@ export class CueCommands {
   }
 
   chooseAll(): void {
-    this.#others = new Set(this.#workspace.track.cues.map((cue) => cue.id));
+    this.#view.otherCueIds = new Set(this.#view.track.cues.map((cue) => cue.id));
     this.#tellCount();
   }
 
   #tellCount(): void {
-    this.#workspace.say(`${this.chosen.length} cues chosen.`);
+    this.#view.say(`${this.chosen.length} cues chosen.`);
   }
 
   /** Splits before the chosen word, else before the word at the playhead. */
   split(): void {
-    const at = this.#workspace;
+    const at = this.#view;
     const { cue } = at;
     if (cue === null) return at.say('Choose a cue to split.');
     const words = shownWords(at.track, cue);
@@ -102,7 +98,7 @@ export class CueCommands {
 
   /** Merges those chosen, one alone with the next or the one before. */
   merge(by: 1 | -1): void {
-    const at = this.#workspace;
+    const at = this.#view;
     const { cue, cueIndex } = at;
     const neighbour = at.track.cues[cueIndex + by];
     const cues = this.chosen.length > 1 ? this.chosen : [cue, neighbour].filter((one) => one != null);
@@ -113,7 +109,7 @@ export class CueCommands {
 
   /** Moves the border of the chosen cue and the next by one word; the times follow the words. */
   moveBorder(direction: 'pull' | 'push'): void {
-    const at = this.#workspace;
+    const at = this.#view;
     const { cue, track } = at;
     const next = track.cues[at.cueIndex + 1];
     if (cue === null || next === undefined) return at.say('There is no next cue.');
@@ -130,14 +126,14 @@ export class CueCommands {
 
   /** The words of the cue set in lines as the rules break them best. */
   balance(): void {
-    const { track } = this.#workspace;
+    const { track } = this.#view;
     this.#setLines((words) => breakIntoLines(words, track));
   }
 
   /** Begins a line at the chosen word, or joins it to the line before. */
   breakLine(): void {
-    const { cue, wordId } = this.#workspace;
-    if (cue === null || wordId === null) return this.#workspace.say('Choose the word that begins the line.');
+    const { cue, wordId } = this.#view;
+    if (cue === null || wordId === null) return this.#view.say('Choose the word that begins the line.');
     this.#setLines((words) => {
       const starts = new Set(cue.lineStarts);
       if (!starts.delete(wordId)) starts.add(wordId);
@@ -146,17 +142,17 @@ export class CueCommands {
   }
 
   #setLines(startsOf: (words: readonly Word[]) => readonly string[]): void {
-    const { track } = this.#workspace;
+    const { track } = this.#view;
     const commands = this.chosen.flatMap((cue) => {
       const lineStarts = startsOf(shownWords(track, cue));
       const lines = writtenLines(track, { ...cue, lineStarts });
       return lines.length === 0 ? [] : [{ type: 'setCueText' as const, cueId: cue.id, lines }];
     });
-    this.#workspace.edit(commands);
+    this.#view.edit(commands);
   }
 
   remove(): void {
-    const at = this.#workspace;
+    const at = this.#view;
     const { cueIndex } = at;
     if (this.chosen.length === 0) return;
     const count = this.chosen.length;
@@ -167,7 +163,7 @@ export class CueCommands {
 
   /** A cue without text from the playhead to where there is room, at least half a second. */
   add(): string | null {
-    const at = this.#workspace;
+    const at = this.#view;
     const startMs = Math.max(0, at.player.nowMs);
     const { minGapMs } = at.track.rules;
     const next = at.track.cues[lastStartingBy(at.track.cues, startMs) + 1];
@@ -182,7 +178,7 @@ export class CueCommands {
   /** A cue without text; its id, or `null` where there can be none. */
   draw(span: Span): string | null {
     const newCueId = crypto.randomUUID();
-    const at = this.#workspace;
+    const at = this.#view;
     const [startMs, endMs] = [Math.round(span.startMs), Math.round(span.endMs)];
     if (!at.edit([{ type: 'addCue', startMs, endMs, lines: [], newCueId }])) return null;
     at.chooseCue(this.#find(newCueId));
@@ -193,30 +189,35 @@ export class CueCommands {
   toggleLock(): void {
     if (this.chosen.length === 0) return;
     const locked = !this.chosen.every((cue) => cue.locked);
-    this.#workspace.edit(
+    this.#view.edit(
       this.chosen.map((cue) => ({ type: 'annotateCue' as const, cueId: cue.id, locked })),
       locked ? 'Locked: breaking anew, easing and sync leave it alone.' : 'Unlocked.'
     );
+  }
+
+  toggleBookmark(): void {
+    const { cue } = this.#view;
+    if (cue !== null) this.#view.edit([{ type: 'annotateCue', cueId: cue.id, bookmark: !cue.bookmark }]);
   }
 
   // --- Times ------------------------------------------------------------------------------------------------------
 
   /** A frame of the picture, or ten milliseconds. */
   get stepMs(): Ms {
-    const { frameRate } = this.#workspace.recording.media;
+    const { frameRate } = this.#view.recording.media;
     return preferences.nudge === 'frame' && frameRate != null ? 1000 / frameRate : 10;
   }
 
   /** Sets an edge of the chosen cue; it stops at its neighbour less the least gap, and never passes its other edge. */
   setEdge(edge: Edge, ms: Ms): void {
-    const { cue } = this.#workspace;
+    const { cue } = this.#view;
     if (cue === null) return;
     const wanted = edge === 'start' ? { startMs: ms, endMs: cue.endMs } : { startMs: cue.startMs, endMs: ms };
     this.time(this.edgeTimes(cue, edge, this.limit(cue, wanted, edge)));
   }
 
   nudgeEdge(edge: Edge, by: 1 | -1): void {
-    const { cue } = this.#workspace;
+    const { cue } = this.#view;
     if (cue !== null) this.setEdge(edge, Math.round((edge === 'start' ? cue.startMs : cue.endMs) + by * this.stepMs));
   }
 
@@ -244,7 +245,7 @@ export class CueCommands {
   }
 
   #following(cue: Cue, byMs: Ms): CueTimes[] {
-    const { track } = this.#workspace;
+    const { track } = this.#view;
     const from = lookUp(track).cueAt.get(cue.id)! + 1;
     return track.cues.slice(from).map(({ id, startMs, endMs }) => ({
       ...{ cueId: id, startMs: Math.max(0, startMs + byMs) },
@@ -255,12 +256,12 @@ export class CueCommands {
   time(times: readonly CueTimes[]): void {
     const [only] = times;
     if (only === undefined) return;
-    this.#workspace.edit([times.length === 1 ? { type: 'setCueTimes', ...only } : { type: 'timeCues', times }]);
+    this.#view.edit([times.length === 1 ? { type: 'setCueTimes', ...only } : { type: 'timeCues', times }]);
   }
 
   /** The cue whose edge touches this one's, or lies the least gap from it: both are one edge to the hand. */
   partnerOf(cue: Cue, edge: Edge): Cue | null {
-    const { track } = this.#workspace;
+    const { track } = this.#view;
     const at = lookUp(track).cueAt.get(cue.id)!;
     const other = track.cues[edge === 'start' ? at - 1 : at + 1];
     if (other === undefined) return null;
@@ -270,7 +271,7 @@ export class CueCommands {
 
   /** Times that keep the least gap to the neighbours where it was kept before; those that move along are none. */
   limit(cue: Cue, wanted: Span, moved: Edge | 'both', along: ReadonlySet<string> = new Set()): Span {
-    const { track, recording } = this.#workspace;
+    const { track, recording } = this.#view;
     const { cues, rules } = track;
     const at = lookUp(track).cueAt.get(cue.id)!;
     const before = along.has(cues[at - 1]?.id ?? '') ? undefined : cues[at - 1];
@@ -292,7 +293,7 @@ export class CueCommands {
 
   /** A key goes down: what is said from now on is the cue's. */
   holdStart(): void {
-    this.#heldFromMs ??= this.#workspace.player.nowMs;
+    this.#heldFromMs ??= this.#view.player.nowMs;
   }
 
   get isHeld(): boolean {
@@ -302,14 +303,14 @@ export class CueCommands {
   /** Nobody knows any more whether the key is down: nothing is timed by it. */
   holdLost(): void {
     this.#heldFromMs = null;
-    this.#workspace.say('The window lost the key: nothing was timed.');
+    this.#view.say('The window lost the key: nothing was timed.');
   }
 
   /** The key comes up: the cue that begins nearest gets the time it was held, or a new one where there is none near. */
   holdEnd(): void {
     const startMs = this.#heldFromMs;
     this.#heldFromMs = null;
-    const at = this.#workspace;
+    const at = this.#view;
     const endMs = at.player.nowMs;
     if (startMs === null || endMs - startMs < LEAST_LENGTH_MS) return;
     const { cues } = at.track;
@@ -330,11 +331,11 @@ export class CueCommands {
 
   /** To the next one of a kind behind or ahead of the playhead. */
   stepTo(kind: Landmark, by: 1 | -1): void {
-    const at = this.#workspace;
+    const at = this.#view;
     const { cues } = at.track;
     const fromMs = at.cue !== null && kind !== 'shot' && kind !== 'gap' ? at.cue.startMs : at.player.nowMs;
     if (kind === 'shot') {
-      const list = by > 0 ? at.shotsMs : at.shotsMs.toReversed();
+      const list = by > 0 ? at.on.shotsMs : at.on.shotsMs.toReversed();
       const shot = list.find((ms) => (by > 0 ? ms > fromMs + 1 : ms < fromMs - 1));
       if (shot === undefined) return at.say('No shot change that way.');
       return at.seek(shot);
@@ -361,7 +362,7 @@ export class CueCommands {
 
   /** Stretches between cues that are worth a look, also the one before the first. */
   #gaps(): Span[] {
-    const { track, recording } = this.#workspace;
+    const { track, recording } = this.#view;
     const gaps: Span[] = [];
     let freeFromMs = 0;
     for (const cue of [...track.cues, { startMs: recording.durationMs, endMs: recording.durationMs }]) {
@@ -372,7 +373,7 @@ export class CueCommands {
   }
 
   #find(id: string): Cue | undefined {
-    const { track } = this.#workspace;
+    const { track } = this.#view;
     return track.cues[lookUp(track).cueAt.get(id) ?? -1];
   }
 }

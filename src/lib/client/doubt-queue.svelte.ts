@@ -6,7 +6,7 @@ import type { ClientCommand } from '$lib/core/commands';
 import { messageOf } from '$lib/core/message-of';
 import { api } from './api';
 import { stepRound } from './step-round';
-import type { Workspace } from './workspace.svelte';
+import type { TrackView } from './track-view.svelte';
 
 /** The sound around a doubt, so that it is heard as it was said. */
 const AROUND_MS = 350;
@@ -22,7 +22,7 @@ const ENDS: Readonly<Record<string, Repair>> = {
 type Decision = { readonly doubt: Doubt; readonly said: string; readonly candidate: Candidate | null };
 
 export class DoubtQueue {
-  readonly #workspace: Workspace;
+  readonly #view: TrackView;
   #found: readonly Doubt[] = $state.raw([]);
   /** How much was looked at and let stand. */
   judged = $state(0);
@@ -35,13 +35,14 @@ export class DoubtQueue {
   readonly #said = new WeakMap<Doubt, string>();
   readonly #seen = new WeakMap<Doubt, readonly Word[]>();
 
-  constructor(workspace: Workspace) {
-    this.#workspace = workspace;
+  constructor(view: TrackView) {
+    this.#view = view;
+    view.whenLeft(() => this.leave());
   }
 
   /** Those whose words still say what they said. */
   readonly open: readonly Doubt[] = $derived.by(() => {
-    const { track } = this.#workspace.session;
+    const { track } = this.#view.session;
     return this.#found.filter((doubt) => this.#isStill(track, doubt));
   });
   readonly at: number = $derived.by(() => this.open.findIndex((doubt) => doubt.key === this.currentKey));
@@ -55,7 +56,7 @@ export class DoubtQueue {
 
   /** Asks for the doubts as the track is now. */
   async load(): Promise<void> {
-    const { session } = this.#workspace;
+    const { session } = this.#view;
     if (this.state !== 'there') this.state = 'looking';
     try {
       await session.saved();
@@ -74,26 +75,24 @@ export class DoubtQueue {
   step(by: 1 | -1): void {
     const { open, at } = this;
     if (open.length === 0)
-      return this.#workspace.say(
-        this.state === 'there' ? 'No doubts are left.' : 'The doubts are still being looked for.'
-      );
-    this.show(open[stepRound(open, by, { at, nowMs: this.#workspace.player.nowMs })]!);
+      return this.#view.say(this.state === 'there' ? 'No doubts are left.' : 'The doubts are still being looked for.');
+    this.show(open[stepRound(open, by, { at, nowMs: this.#view.player.nowMs })]!);
   }
 
   show(doubt: Doubt): void {
-    const { player, track } = this.#workspace;
+    const { player, track } = this.#view;
     this.currentKey = doubt.key;
-    this.#workspace.chooseWords(doubt.wordIds);
+    this.#view.chooseWords(doubt.wordIds);
     player.setLoop({ startMs: Math.max(0, doubt.startMs - AROUND_MS), endMs: doubt.endMs + AROUND_MS });
     player.play();
     const place = `${this.at + 1} of ${this.open.length}`;
-    this.#workspace.say(`${place}: ${REASONS[doubt.reason]}, “${joinWords(runOf(track, doubt))}”.`);
+    this.#view.say(`${place}: ${REASONS[doubt.reason]}, “${joinWords(runOf(track, doubt))}”.`);
   }
 
   leave(): void {
     if (this.currentKey === null) return;
     this.currentKey = null;
-    this.#workspace.player.setLoop(null);
+    this.#view.player.setLoop(null);
   }
 
   /** Writes the candidate in the place of the words, and goes on. */
@@ -115,23 +114,23 @@ export class DoubtQueue {
   reconsider(): void {
     const doubts = this.#kept.at(-1);
     if (doubts === undefined)
-      return this.#workspace.say('Nothing was kept since the track was opened; Undo takes changes back.');
+      return this.#view.say('Nothing was kept since the track was opened; Undo takes changes back.');
     this.#kept = this.#kept.slice(0, -1);
     this.#found = [...this.#found, ...doubts].sort((one, other) => one.startMs - other.startMs);
     this.judged -= doubts.length;
     const keys = doubts.map((doubt) => doubt.key);
-    api.takeJudgementsBack(this.#workspace.session.trackId, keys).catch((error: unknown) => {
+    api.takeJudgementsBack(this.#view.session.trackId, keys).catch((error: unknown) => {
       this.failure = `It could not be noted that this is a doubt again: ${messageOf(error)}`;
     });
     const first = this.open.find((doubt) => keys.includes(doubt.key));
-    if (first === undefined) this.#workspace.say('Its words have changed meanwhile.');
+    if (first === undefined) this.#view.say('Its words have changed meanwhile.');
     else this.show(first);
   }
 
   /** Does the last thing that was done with all doubts that are like that one. */
   repeat(): void {
     const last = this.#last;
-    if (last === null || this.alike.length === 0) return this.#workspace.say('No other doubt is like the last one.');
+    if (last === null || this.alike.length === 0) return this.#view.say('No other doubt is like the last one.');
     this.#decide(this.alike, last.candidate);
   }
 
@@ -139,14 +138,14 @@ export class DoubtQueue {
   async addToVocabulary(): Promise<void> {
     const doubt = this.current;
     if (doubt === null) return;
-    const text = joinWords(runOf(this.#workspace.track, doubt)).replace(/^[^\p{L}\p{N}]+|[^\p{L}\p{N}]+$/gu, '');
-    await this.#workspace.expect(text);
+    const text = joinWords(runOf(this.#view.track, doubt)).replace(/^[^\p{L}\p{N}]+|[^\p{L}\p{N}]+$/gu, '');
+    await this.#view.on.expect(text);
     this.#decide([doubt], null);
     await this.load();
   }
 
   #decide(doubts: readonly Doubt[], candidate: Candidate | null): void {
-    const workspace = this.#workspace;
+    const view = this.#view;
     const { at } = this;
     this.#last = { doubt: doubts[0]!, said: this.#sayBare(doubts[0]!), candidate };
     if (candidate === null) {
@@ -154,15 +153,15 @@ export class DoubtQueue {
       this.#found = this.#found.filter((doubt) => !keys.includes(doubt.key));
       this.judged += keys.length;
       this.#kept = [...this.#kept, doubts];
-      api.judgeDoubts(workspace.session.trackId, keys).catch((error: unknown) => {
+      api.judgeDoubts(view.session.trackId, keys).catch((error: unknown) => {
         this.failure = `It could not be noted that this stands: ${messageOf(error)}`;
       });
-      workspace.say(doubts.length === 1 ? 'It stands.' : `${doubts.length} stand.`);
+      view.say(doubts.length === 1 ? 'It stands.' : `${doubts.length} stand.`);
     } else {
       // From the back, so that what is written does not move what is still to be found.
-      const edits = doubts.toReversed().flatMap((doubt) => editsFor(workspace.track, doubt, likeIn(doubt, candidate)));
+      const edits = doubts.toReversed().flatMap((doubt) => editsFor(view.track, doubt, likeIn(doubt, candidate)));
       const said = doubts.length === 1 ? `Now: ${candidate.text || 'left out'}` : `${doubts.length} changed.`;
-      if (!workspace.edit(edits, said)) return;
+      if (!view.edit(edits, said)) return;
     }
     const next = this.open[Math.max(0, at)] ?? this.open[0];
     if (next === undefined) this.leave();
@@ -173,7 +172,7 @@ export class DoubtQueue {
   #sayBare(doubt: Doubt): string {
     let said = this.#said.get(doubt);
     if (said === undefined) {
-      said = runOf(this.#workspace.track, doubt)
+      said = runOf(this.#view.track, doubt)
         .map((word) => bareWord(word.text))
         .join(' ');
       this.#said.set(doubt, said);

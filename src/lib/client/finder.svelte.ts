@@ -5,12 +5,12 @@ import { messageOf } from '$lib/core/message-of';
 import { api, type FoundInTrack } from './api';
 import { preferences } from './preferences.svelte';
 import { stepRound } from './step-round';
-import type { Workspace } from './workspace.svelte';
+import type { TrackView } from './track-view.svelte';
 
 const NOTHING: readonly Hit[] = [];
 
 export class Finder {
-  readonly #workspace: Workspace;
+  readonly #view: TrackView;
   query: Query = $state.raw({ text: '', matchCase: false, wholeWord: false, soundsLike: false });
   replacement = $state('');
   /** Whether the field to type in has been asked for. */
@@ -19,11 +19,11 @@ export class Finder {
   elsewhere: readonly FoundInTrack[] | null = $state.raw(null);
   failure: string | null = $state(null);
 
-  constructor(workspace: Workspace) {
-    this.#workspace = workspace;
+  constructor(view: TrackView) {
+    this.#view = view;
   }
 
-  readonly #words: readonly Word[] = $derived.by(() => this.#workspace.session.track.words);
+  readonly #words: readonly Word[] = $derived.by(() => this.#view.session.track.words);
   /** Only while they are looked at. */
   readonly hits: readonly Hit[] = $derived.by(() =>
     preferences.readPanel === 'find' ? findHits(this.#words, this.query) : NOTHING
@@ -42,21 +42,21 @@ export class Finder {
 
   step(by: 1 | -1): void {
     const { hits, at } = this;
-    if (hits.length === 0) return this.#workspace.say('It stands nowhere in this track.');
+    if (hits.length === 0) return this.#view.say('It stands nowhere in this track.');
     const words = hits.map((hit) => this.#words[hit.from]!);
-    this.show(stepRound(words, by, { at, nowMs: this.#workspace.player.nowMs }));
+    this.show(stepRound(words, by, { at, nowMs: this.#view.player.nowMs }));
   }
 
   show(at: number): void {
     const hit = this.hits[at];
     if (hit === undefined) return;
     this.at = at;
-    this.#workspace.doubts.leave();
+    this.#view.leaveInHand();
     const run = this.#words.slice(hit.from, hit.from + hit.count);
-    this.#workspace.chooseWords(run.map((word) => word.id));
-    this.#workspace.player.seek(run[0]!.startMs);
+    this.#view.chooseWords(run.map((word) => word.id));
+    this.#view.player.seek(run[0]!.startMs);
     const { before, found, after } = aroundHit(this.#words, hit);
-    this.#workspace.say(`${at + 1} of ${this.hits.length}: ${before}${found}${after}`);
+    this.#view.say(`${at + 1} of ${this.hits.length}: ${before}${found}${after}`);
   }
 
   /** Writes over the hit in hand, and goes on to the next. */
@@ -65,8 +65,8 @@ export class Finder {
     if (hit === null) return this.step(1);
     const others = this.hits.length - 1;
     const found = hitText(this.#words, hit);
-    if (!this.#workspace.edit(replaceHits(this.#words, [hit], this.replacement))) return;
-    if (this.hits.length === 0) return this.#workspace.say(`“${found}” is replaced: it was the last one.`);
+    if (!this.#view.edit(replaceHits(this.#words, [hit], this.replacement))) return;
+    if (this.hits.length === 0) return this.#view.say(`“${found}” is replaced: it was the last one.`);
     // The replacement may hold what is looked for: then the hit is still there, and is passed over.
     this.show((this.hits.length > others ? at + 1 : at) % this.hits.length);
   }
@@ -75,14 +75,14 @@ export class Finder {
     const { hits } = this;
     if (hits.length === 0) return;
     const said = `${hits.length} replaced. Undo takes them all back.`;
-    if (this.#workspace.edit(replaceHits(this.#words, hits, this.replacement), said)) this.at = -1;
+    if (this.#view.edit(replaceHits(this.#words, hits, this.replacement), said)) this.at = -1;
   }
 
   async lookElsewhere(): Promise<void> {
     this.failure = null;
     try {
       const found = await api.search(this.query);
-      this.elsewhere = found.filter((one) => one.trackId !== this.#workspace.session.trackId);
+      this.elsewhere = found.filter((one) => one.trackId !== this.#view.session.trackId);
     } catch (error) {
       this.failure = messageOf(error);
     }
@@ -95,7 +95,7 @@ export class Finder {
     try {
       const written = await api.replaceIn(trackIds, { query: this.query, replacement: this.replacement });
       const places = written.reduce((sum, one) => sum + one.replaced, 0);
-      this.#workspace.say(`${places} replaced in ${written.length} other tracks; undo in each takes it back.`);
+      this.#view.say(`${places} replaced in ${written.length} other tracks; undo in each takes it back.`);
       await this.lookElsewhere();
     } catch (error) {
       this.failure = messageOf(error);

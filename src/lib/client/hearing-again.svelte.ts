@@ -4,7 +4,7 @@ import { lastStartingBy, spanOf, type Span } from '$lib/core/time';
 import type { Word } from '$lib/core/track';
 import { writeInPlace } from '$lib/core/wording';
 import type { Reading } from './api';
-import type { Workspace } from './workspace.svelte';
+import type { TrackView } from './track-view.svelte';
 
 /** What the server hears as one stretch. */
 const LONGEST_PASSAGE_MS = 30_000;
@@ -18,44 +18,40 @@ export interface Passage extends Span {
 }
 
 export class HearingAgain {
-  readonly #workspace: Workspace;
+  readonly #view: TrackView;
   /** The passage that is being heard again. */
   passage: Passage | null = $state.raw(null);
 
-  constructor(workspace: Workspace) {
-    this.#workspace = workspace;
+  constructor(view: TrackView) {
+    this.#view = view;
   }
 
   /** Hears again what is selected, else the chosen word, else the chosen cue, else the empty stretch at the playhead. */
   ask(): void {
     const passage = this.#here();
-    if (passage === null) this.#workspace.say('Choose words, a cue or a place without one to hear again.');
+    if (passage === null) this.#view.say('Choose words, a cue or a place without one to hear again.');
     else if (passage.endMs - passage.startMs > LONGEST_PASSAGE_MS)
-      this.#workspace.say(`A passage of at most ${LONGEST_PASSAGE_MS / 1000} seconds can be heard again.`);
+      this.#view.say(`A passage of at most ${LONGEST_PASSAGE_MS / 1000} seconds can be heard again.`);
     else this.open(passage);
   }
 
   open(passage: Passage): void {
     this.passage = passage;
-    this.#workspace.player.setLoop(null);
+    this.#view.player.setLoop(null);
   }
 
   #here(): Passage | null {
-    const { track, cue } = this.#workspace;
-    const { nowMs } = this.#workspace.player;
-    const selected = this.#workspace.selectedIds;
+    const { track, cue } = this.#view;
+    const { nowMs } = this.#view.player;
+    const selected = this.#view.selectedIds;
     const ids =
-      selected.length > 0
-        ? selected
-        : this.#workspace.wordId !== null
-          ? [this.#workspace.wordId]
-          : (cue?.wordIds ?? []);
-    const words = this.#workspace.runOf(ids);
+      selected.length > 0 ? selected : this.#view.wordId !== null ? [this.#view.wordId] : (cue?.wordIds ?? []);
+    const words = this.#view.runOf(ids);
     if (words.length > 0) return { words, cueId: null, ...spanOf(words) };
     if (cue !== null) return { words: [], cueId: cue.id, startMs: cue.startMs, endMs: cue.endMs };
     const before = lastStartingBy(track.cues, nowMs);
     const freeFromMs = track.cues[before]?.endMs ?? 0;
-    const freeToMs = track.cues[before + 1]?.startMs ?? this.#workspace.recording.durationMs;
+    const freeToMs = track.cues[before + 1]?.startMs ?? this.#view.recording.durationMs;
     const startMs = Math.max(freeFromMs, nowMs - 1000);
     const endMs = Math.min(freeToMs, nowMs + 4000);
     return endMs - startMs < 300 ? null : { words: [], cueId: null, startMs, endMs };
@@ -68,7 +64,7 @@ export class HearingAgain {
       reading.text,
       words.map((word) => word.text)
     );
-    const isWordForWord = textTokens(text, this.#workspace.track.language).length === reading.words.length;
+    const isWordForWord = textTokens(text, this.#view.track.language).length === reading.words.length;
     const known = isWordForWord && {
       times: reading.words.map((word) => ({ startMs: word.startMs, endMs: word.endMs }))
     };
@@ -78,14 +74,14 @@ export class HearingAgain {
         : cueId !== null
           ? { type: 'setCueText', cueId, lines: [text], ...known }
           : { type: 'addCue', startMs, endMs, lines: [text], ...known, newCueId: crypto.randomUUID() };
-    if (!this.#workspace.edit([command], `Now: ${text}`))
-      this.#workspace.say('The passage has changed meanwhile: hear it again.');
+    if (!this.#view.edit([command], `Now: ${text}`))
+      this.#view.say('The passage has changed meanwhile: hear it again.');
     this.close();
   }
 
   close(): void {
     this.passage = null;
-    this.#workspace.player.setLoop(null);
-    this.#workspace.surface?.focus();
+    this.#view.player.setLoop(null);
+    this.#view.surface?.focus();
   }
 }

@@ -3,33 +3,32 @@ import type { ClientCommand } from '$lib/core/commands';
 import { formatClock, lastStartingBy, type Span } from '$lib/core/time';
 import { escapeMarkup, joinWords, lookUp, type Word } from '$lib/core/track';
 import { repairEdits, type Repair } from '$lib/core/wording';
-import type { Workspace } from './workspace.svelte';
+import type { TrackView } from './track-view.svelte';
 
 export class PageCommands {
-  readonly #workspace: Workspace;
+  readonly #view: TrackView;
 
-  constructor(workspace: Workspace) {
-    this.#workspace = workspace;
+  constructor(view: TrackView) {
+    this.#view = view;
   }
 
   /** What a repair is for: what is selected, else the word with the caret, the spoken one while it plays, the chosen ones. */
   wordsToRepair(): readonly Word[] {
-    const selected = this.#workspace.selectedIds;
-    const caret = this.#workspace.surface?.wordAtCaret?.() ?? null;
-    const spoken =
-      this.#workspace.player.isPlaying && this.#workspace.player.loop === null ? this.#workspace.spokenWordId : null;
-    const chosen = this.#workspace.chosenIds.length > 0 ? this.#workspace.chosenIds : [this.#workspace.spokenWordId];
+    const selected = this.#view.selectedIds;
+    const caret = this.#view.surface?.wordAtCaret?.() ?? null;
+    const spoken = this.#view.player.isPlaying && this.#view.player.loop === null ? this.#view.spokenWordId : null;
+    const chosen = this.#view.chosenIds.length > 0 ? this.#view.chosenIds : [this.#view.spokenWordId];
     const ids = selected.length > 0 ? selected : caret !== null ? [caret] : spoken !== null ? [spoken] : chosen;
-    return this.#workspace.runOf(ids.filter((id) => id !== null));
+    return this.#view.runOf(ids.filter((id) => id !== null));
   }
 
   repair(repair: Repair): void {
     const run = this.wordsToRepair();
-    if (run.length === 0) return this.#workspace.say('Choose a word to repair, or play on to it.');
-    const edits = repairEdits(this.#workspace.track, run, repair);
-    if (edits.length === 0) return this.#workspace.say('There is nothing to do there.');
-    const shown = (): readonly Word[] => this.#workspace.runOf(run.map((word) => word.id)).filter((word) => word.shown);
-    this.#workspace.edit(edits, () => `Now: ${joinWords(shown()) || 'left out'}`);
+    if (run.length === 0) return this.#view.say('Choose a word to repair, or play on to it.');
+    const edits = repairEdits(this.#view.track, run, repair);
+    if (edits.length === 0) return this.#view.say('There is nothing to do there.');
+    const shown = (): readonly Word[] => this.#view.runOf(run.map((word) => word.id)).filter((word) => word.shown);
+    this.#view.edit(edits, () => `Now: ${joinWords(shown()) || 'left out'}`);
   }
 
   /**
@@ -39,44 +38,44 @@ export class PageCommands {
   describeSound(description: string, sound: Span): void {
     const said = description.trim().replace(/^\[|\]$/g, '');
     if (said === '') return;
-    const { cues, rules } = this.#workspace.track;
+    const { cues, rules } = this.#view.track;
     const text = `[${said}]`;
-    const running = this.#workspace.cueAt(sound.startMs);
+    const running = this.#view.cueAt(sound.startMs);
     const startMs = running !== null && running.endMs < sound.endMs ? running.endMs + rules.minGapMs : sound.startMs;
-    const nextMs = cues[lastStartingBy(cues, startMs) + 1]?.startMs ?? this.#workspace.recording.durationMs;
+    const nextMs = cues[lastStartingBy(cues, startMs) + 1]?.startMs ?? this.#view.recording.durationMs;
     const readableMs = Math.max(sound.endMs - startMs, rules.minDurationMs);
     const endMs = Math.min(startMs + Math.min(readableMs, rules.maxDurationMs), nextMs - rules.minGapMs);
-    const word = this.#workspace.spokenOrder[lastStartingBy(this.#workspace.spokenOrder, startMs)];
-    const hasRoom = this.#workspace.cueAt(startMs) === null && endMs - startMs >= rules.minDurationMs / 2;
-    if (!hasRoom && word === undefined) return this.#workspace.say('There is no room for a sound here.');
+    const word = this.#view.spokenOrder[lastStartingBy(this.#view.spokenOrder, startMs)];
+    const hasRoom = this.#view.cueAt(startMs) === null && endMs - startMs >= rules.minDurationMs / 2;
+    if (!hasRoom && word === undefined) return this.#view.say('There is no room for a sound here.');
     const command: ClientCommand =
       hasRoom || word === undefined
         ? { type: 'addCue', startMs, endMs, newCueId: crypto.randomUUID(), lines: [escapeMarkup(text)] }
         : { type: 'replaceWords', wordIds: [word.id], text: `${word.text} ${text}` };
-    this.#workspace.edit([command], `${text} at ${formatClock(startMs)}.`);
+    this.#view.edit([command], `${text} at ${formatClock(startMs)}.`);
   }
 
   /** The paragraph in hand goes to the speaker behind its own in the list. */
   giveToNextSpeaker(): void {
-    const { speakers } = this.#workspace.track;
+    const { speakers } = this.#view.track;
     const words = this.#wordsInHand();
     if (words.length === 0 || speakers.length === 0)
-      return this.#workspace.say('Put the cursor into a paragraph with speakers.');
+      return this.#view.say('Put the cursor into a paragraph with speakers.');
     const at = speakers.findIndex((speaker) => speaker.id === words[0]!.speakerId);
     this.giveTo(speakers[(at + 1) % speakers.length]!.id);
   }
 
   /** The paragraph in hand begins a word earlier or later; the word that changes sides changes its speaker with it. */
   moveBoundary(by: 1 | -1): void {
-    const { words } = this.#workspace.track;
+    const { words } = this.#view.track;
     const run = this.#paragraphInHand();
-    const from = run[0] === undefined ? 0 : lookUp(this.#workspace.track).wordAt.get(run[0].id)!;
+    const from = run[0] === undefined ? 0 : lookUp(this.#view.track).wordAt.get(run[0].id)!;
     const [first, moved] = [words[from], by < 0 ? words[from - 1] : words[from]];
     const next = words[from + by];
     if (first === undefined || moved === undefined || next === undefined || from === 0 || (by > 0 && run.length < 2))
-      return this.#workspace.say('There is no word to move over that boundary.');
+      return this.#view.say('There is no word to move over that boundary.');
     const speakerId = by < 0 ? first.speakerId : words[from - 1]!.speakerId;
-    this.#workspace.edit(
+    this.#view.edit(
       [
         { type: 'setParagraph', wordId: first.id, starts: false },
         { type: 'setParagraph', wordId: next.id, starts: true },
@@ -88,14 +87,14 @@ export class PageCommands {
 
   /** What is selected, else the chosen word's paragraph, is said by this speaker; `null`: by somebody new. */
   giveTo(speakerId: string | null): void {
-    const { track } = this.#workspace;
+    const { track } = this.#view;
     const words = this.#wordsInHand();
     if (words.length === 0)
-      return this.#workspace.say('Select words, or put the cursor into a paragraph, to say who speaks.');
+      return this.#view.say('Select words, or put the cursor into a paragraph, to say who speaks.');
     const id = speakerId ?? crypto.randomUUID();
     const name = `Speaker ${track.speakers.length + 1}`;
     const next = track.words[lookUp(track).wordAt.get(words.at(-1)!.id)! + 1];
-    this.#workspace.edit(
+    this.#view.edit(
       [
         ...(speakerId === null ? [{ type: 'addSpeaker' as const, name, newSpeakerId: id }] : []),
         { type: 'setSpeaker', wordIds: words.map((word) => word.id), speakerId: id },
@@ -108,14 +107,14 @@ export class PageCommands {
 
   /** What is selected, else the paragraph in hand. */
   #wordsInHand(): readonly Word[] {
-    const selected = this.#workspace.runOf(this.#workspace.selectedIds);
+    const selected = this.#view.runOf(this.#view.selectedIds);
     return selected.length > 0 ? selected : this.#paragraphInHand();
   }
 
   #paragraphInHand(): readonly Word[] {
-    const { words } = this.#workspace.track;
-    const { wordAt } = lookUp(this.#workspace.track);
-    const id = this.#workspace.surface?.wordAtCaret?.() ?? this.#workspace.wordId ?? this.#workspace.spokenWordId;
+    const { words } = this.#view.track;
+    const { wordAt } = lookUp(this.#view.track);
+    const id = this.#view.surface?.wordAtCaret?.() ?? this.#view.wordId ?? this.#view.spokenWordId;
     const at = id === null ? undefined : wordAt.get(id);
     if (at === undefined) return [];
     const from = words.findLastIndex((word, place) => place <= at && word.startsParagraph);

@@ -1,27 +1,32 @@
 /** Commands that are looked at before they are taken: cues are drawn with them, the track stays as it is. */
 import { resolveCommands, type ClientCommand } from '$lib/core/commands';
 import type { Track } from '$lib/core/track';
-import type { Workspace } from './workspace.svelte';
+
+interface Parts {
+  readonly track: () => Track;
+  /** Does the commands, and says `done` or why they cannot be done. */
+  readonly edit: (commands: readonly ClientCommand[], done: string) => void;
+}
 
 export class Trial {
-  readonly #workspace: Workspace;
+  readonly #parts: Parts;
   /** What is tried, and on which track; an edit meanwhile makes it void. */
   #tried: { readonly commands: readonly ClientCommand[]; readonly on: Track } | null = $state.raw(null);
 
-  constructor(workspace: Workspace) {
-    this.#workspace = workspace;
+  constructor(parts: Parts) {
+    this.#parts = parts;
   }
 
   /** The track with what is tried; `null` while nothing is. */
   readonly track: Track | null = $derived.by(() => {
     const tried = this.#tried;
-    if (tried === null || tried.on !== this.#workspace.session.track) return null;
+    if (tried === null || tried.on !== this.#parts.track()) return null;
     const resolved = resolveCommands(tried.on, tried.commands);
     return resolved.ok ? resolved.value.track : null;
   });
 
   try(commands: readonly ClientCommand[]): void {
-    this.#tried = commands.length === 0 ? null : { commands, on: this.#workspace.session.track };
+    this.#tried = commands.length === 0 ? null : { commands, on: this.#parts.track() };
   }
 
   leave(): void {
@@ -33,6 +38,6 @@ export class Trial {
     const tried = this.#tried;
     if (tried === null || this.track === null) return;
     this.#tried = null;
-    this.#workspace.edit(tried.commands, 'Taken. Undo brings back what was.');
+    this.#parts.edit(tried.commands, 'Taken. Undo brings back what was.');
   }
 }

@@ -1,21 +1,23 @@
 /** Loud stretches without speech that no cue tells of, gone through one by one: a number says what each is. */
 import { findSounds, SOUND_PALETTE } from '$lib/core/audio';
 import { formatClock, lastStartingBy, overlapMs, type Span } from '$lib/core/time';
+import type { PageCommands } from './page-commands';
 import { stepRound } from './step-round';
-import type { Workspace } from './workspace.svelte';
+import type { TrackView } from './track-view.svelte';
 
 const AROUND_MS = 200;
 /** What has a number. */
 export const NUMBERED_SOUNDS = SOUND_PALETTE.slice(0, 9);
 
 export class UntoldSounds {
-  readonly #workspace: Workspace;
+  readonly #view: TrackView;
+  readonly #page: PageCommands;
   readonly #found: readonly Span[] = $derived.by(() => {
-    const { sound } = this.#workspace;
+    const { sound } = this.#view;
     return sound === null ? [] : findSounds(sound.levels, sound.speech.regions);
   });
   readonly list: readonly Span[] = $derived.by(() => {
-    const { cues } = this.#workspace.track;
+    const { cues } = this.#view.track;
     return this.#found.filter((sound) => {
       const last = lastStartingBy(cues, sound.endMs);
       for (let at = last; at >= 0 && at > last - 4; at--)
@@ -26,28 +28,27 @@ export class UntoldSounds {
   /** The one in hand. */
   current: Span | null = $state.raw(null);
 
-  constructor(workspace: Workspace) {
-    this.#workspace = workspace;
+  constructor(view: TrackView, page: PageCommands) {
+    this.#view = view;
+    this.#page = page;
   }
 
   /** Goes on from the one in hand, else from the playhead, and plays it round and round. */
   step(by: 1 | -1): void {
     const { list } = this;
-    const { player } = this.#workspace;
+    const { player } = this.#view;
     if (list.length === 0) {
       this.leave();
-      const isRead = this.#workspace.sound !== null;
-      return this.#workspace.say(
-        isRead ? 'Every sound that was found has its caption.' : 'The sound is still being read.'
-      );
+      const isRead = this.#view.sound !== null;
+      return this.#view.say(isRead ? 'Every sound that was found has its caption.' : 'The sound is still being read.');
     }
     const at = list.findIndex((sound) => sound === this.current);
     const next = list[stepRound(list, by, { at, nowMs: player.nowMs })]!;
     this.current = next;
-    this.#workspace.seek(next.startMs);
+    this.#view.seek(next.startMs);
     player.setLoop({ startMs: Math.max(0, next.startMs - AROUND_MS), endMs: next.endMs + AROUND_MS });
     player.play();
-    this.#workspace.say(`Sound at ${formatClock(next.startMs)}: what is it?`);
+    this.#view.say(`Sound at ${formatClock(next.startMs)}: what is it?`);
   }
 
   /** Makes the one in hand a cue by its number among the descriptions, and goes on. */
@@ -59,7 +60,7 @@ export class UntoldSounds {
   describe(description: string): void {
     const sound = this.current;
     if (sound === null) return;
-    this.#workspace.page.describeSound(description, sound);
+    this.#page.describeSound(description, sound);
     this.leave();
     if (this.list.length > 0) this.step(1);
   }
@@ -67,6 +68,6 @@ export class UntoldSounds {
   leave(): void {
     if (this.current === null) return;
     this.current = null;
-    this.#workspace.player.setLoop(null);
+    this.#view.player.setLoop(null);
   }
 }

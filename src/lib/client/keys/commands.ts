@@ -2,16 +2,35 @@
  * Every command with its keys: on the surface, where letters are commands, and while typing, where they type and the
  * same commands take Alt. `?` is made from this table. Key names are tinykeys': `$mod` is Control, on a Mac Command.
  */
+import { untilReleased } from './keyboard-held';
+import { preferences } from '../preferences.svelte';
+import type { TrackDesk } from '../track-desk.svelte';
+
 export type Place = 'hear' | 'read' | 'time' | 'dress' | 'hand-over';
 
-export interface Command {
-  readonly id: CommandId;
+/** Where a command acts. */
+export interface CommandContext {
+  readonly desk: TrackDesk;
+  readonly place: Place;
+  readonly go: (to: Place) => void;
+  readonly showKeys: () => void;
+}
+
+interface Entry {
+  readonly id: string;
   readonly label: string;
   readonly group: 'Playing' | 'Going' | 'Repairs' | 'Doubts' | 'Cues' | 'Times' | 'Changes' | 'Places';
   readonly surface: string | null;
   readonly typing: string | null;
   /** Where it can be used; everywhere in a track where it is left out. */
   readonly places?: readonly Place[];
+  readonly run: (context: CommandContext) => void;
+  /** Text in hand stays as it is; else it goes into the track first, so that the command finds it there. */
+  readonly leavesText?: true;
+}
+
+export interface Command extends Entry {
+  readonly id: CommandId;
 }
 
 const TIMING: readonly Place[] = ['read', 'time'];
@@ -19,36 +38,147 @@ const TRELLIS: readonly Place[] = ['time'];
 const PAGE: readonly Place[] = ['read'];
 
 const table = [
-  { id: 'play', label: 'Play or pause', group: 'Playing', surface: 'Space', typing: 'Alt+KeyP' },
-  { id: 'back', label: 'Back two seconds', group: 'Playing', surface: 'q', typing: 'Alt+KeyQ' },
-  { id: 'ahead', label: 'Ahead two seconds', group: 'Playing', surface: 'w', typing: 'Alt+KeyW' },
-  { id: 'loop', label: 'Loop what is selected, else the cue', group: 'Playing', surface: 'r', typing: 'Alt+KeyR' },
-  { id: 'loopSentence', label: 'Loop the sentence', group: 'Playing', surface: 'Shift+R', typing: 'Alt+Shift+KeyR' },
-  { id: 'slower', label: 'Slower', group: 'Playing', surface: '[', typing: 'Alt+BracketLeft' },
-  { id: 'faster', label: 'Faster', group: 'Playing', surface: ']', typing: 'Alt+BracketRight' },
+  {
+    id: 'play',
+    label: 'Play or pause',
+    group: 'Playing',
+    surface: 'Space',
+    typing: 'Alt+KeyP',
+    run: ({ desk }) => desk.on.togglePlay(),
+    leavesText: true
+  },
+  {
+    id: 'back',
+    label: 'Back two seconds',
+    group: 'Playing',
+    surface: 'q',
+    typing: 'Alt+KeyQ',
+    run: ({ desk }) => desk.player.skip(-2000),
+    leavesText: true
+  },
+  {
+    id: 'ahead',
+    label: 'Ahead two seconds',
+    group: 'Playing',
+    surface: 'w',
+    typing: 'Alt+KeyW',
+    run: ({ desk }) => desk.player.skip(2000),
+    leavesText: true
+  },
+  {
+    id: 'loop',
+    label: 'Loop what is selected, else the cue',
+    group: 'Playing',
+    surface: 'r',
+    typing: 'Alt+KeyR',
+    run: ({ desk }) => desk.toggleLoop(),
+    leavesText: true
+  },
+  {
+    id: 'loopSentence',
+    label: 'Loop the sentence',
+    group: 'Playing',
+    surface: 'Shift+R',
+    typing: 'Alt+Shift+KeyR',
+    run: ({ desk }) => desk.loopSentence()
+  },
+  {
+    id: 'slower',
+    label: 'Slower',
+    group: 'Playing',
+    surface: '[',
+    typing: 'Alt+BracketLeft',
+    run: ({ desk }) => desk.player.setRate(desk.player.rate - 0.1),
+    leavesText: true
+  },
+  {
+    id: 'faster',
+    label: 'Faster',
+    group: 'Playing',
+    surface: ']',
+    typing: 'Alt+BracketRight',
+    run: ({ desk }) => desk.player.setRate(desk.player.rate + 0.1),
+    leavesText: true
+  },
 
-  { id: 'enter', label: 'Go in and type', group: 'Going', surface: 'Enter', typing: null },
-  { id: 'leave', label: 'Come out of the text', group: 'Going', surface: null, typing: 'Escape' },
-  { id: 'nextCue', label: 'Next cue', group: 'Going', surface: 'ArrowRight', typing: 'Alt+KeyN', places: TIMING },
+  {
+    id: 'enter',
+    label: 'Go in and type',
+    group: 'Going',
+    surface: 'Enter',
+    typing: null,
+    run: ({ desk }) => desk.surface?.enter()
+  },
+  {
+    id: 'leave',
+    label: 'Come out of the text',
+    group: 'Going',
+    surface: null,
+    typing: 'Escape',
+    run: ({ desk }) => leaveText(desk)
+  },
+  {
+    id: 'nextCue',
+    label: 'Next cue',
+    group: 'Going',
+    surface: 'ArrowRight',
+    typing: 'Alt+KeyN',
+    places: TIMING,
+    run: ({ desk }) => desk.stepCue(1)
+  },
   {
     id: 'previousCue',
     label: 'Previous cue',
     group: 'Going',
     surface: 'ArrowLeft',
     typing: 'Alt+KeyO',
-    places: TIMING
+    places: TIMING,
+    run: ({ desk }) => desk.stepCue(-1)
   },
-  { id: 'rowDown', label: 'A row down', group: 'Going', surface: 'ArrowDown', typing: null, places: TRELLIS },
-  { id: 'rowUp', label: 'A row up', group: 'Going', surface: 'ArrowUp', typing: null, places: TRELLIS },
-  { id: 'nextWord', label: 'Next word', group: 'Going', surface: 'f', typing: null, places: TIMING },
-  { id: 'previousWord', label: 'Previous word', group: 'Going', surface: 'd', typing: null, places: TIMING },
+  {
+    id: 'rowDown',
+    label: 'A row down',
+    group: 'Going',
+    surface: 'ArrowDown',
+    typing: null,
+    places: TRELLIS,
+    run: ({ desk }) => desk.surface?.stepRow?.(1)
+  },
+  {
+    id: 'rowUp',
+    label: 'A row up',
+    group: 'Going',
+    surface: 'ArrowUp',
+    typing: null,
+    places: TRELLIS,
+    run: ({ desk }) => desk.surface?.stepRow?.(-1)
+  },
+  {
+    id: 'nextWord',
+    label: 'Next word',
+    group: 'Going',
+    surface: 'f',
+    typing: null,
+    places: TIMING,
+    run: ({ desk }) => desk.stepWord(1)
+  },
+  {
+    id: 'previousWord',
+    label: 'Previous word',
+    group: 'Going',
+    surface: 'd',
+    typing: null,
+    places: TIMING,
+    run: ({ desk }) => desk.stepWord(-1)
+  },
   {
     id: 'nextFinding',
     label: 'Next cue that breaks a rule',
     group: 'Going',
     surface: 'n',
     typing: null,
-    places: TRELLIS
+    places: TRELLIS,
+    run: ({ desk }) => desk.cues.stepTo('finding', 1)
   },
   {
     id: 'previousFinding',
@@ -56,26 +186,53 @@ const table = [
     group: 'Going',
     surface: 'Shift+N',
     typing: null,
-    places: TRELLIS
+    places: TRELLIS,
+    run: ({ desk }) => desk.cues.stepTo('finding', -1)
   },
-  { id: 'nextBookmark', label: 'Next bookmark', group: 'Going', surface: 'v', typing: null, places: TRELLIS },
+  {
+    id: 'nextBookmark',
+    label: 'Next bookmark',
+    group: 'Going',
+    surface: 'v',
+    typing: null,
+    places: TRELLIS,
+    run: ({ desk }) => desk.cues.stepTo('bookmark', 1)
+  },
   {
     id: 'previousBookmark',
     label: 'Previous bookmark',
     group: 'Going',
     surface: 'Shift+V',
     typing: null,
-    places: TRELLIS
+    places: TRELLIS,
+    run: ({ desk }) => desk.cues.stepTo('bookmark', -1)
   },
-  { id: 'nextGap', label: 'Next gap between cues', group: 'Going', surface: 'g', typing: null, places: TRELLIS },
-  { id: 'previousGap', label: 'Previous gap', group: 'Going', surface: 'Shift+G', typing: null, places: TRELLIS },
+  {
+    id: 'nextGap',
+    label: 'Next gap between cues',
+    group: 'Going',
+    surface: 'g',
+    typing: null,
+    places: TRELLIS,
+    run: ({ desk }) => desk.cues.stepTo('gap', 1)
+  },
+  {
+    id: 'previousGap',
+    label: 'Previous gap',
+    group: 'Going',
+    surface: 'Shift+G',
+    typing: null,
+    places: TRELLIS,
+    run: ({ desk }) => desk.cues.stepTo('gap', -1)
+  },
   {
     id: 'nextSound',
     label: 'Next sound without a caption: 1 to 9 say what it is',
     group: 'Cues',
     surface: 'Shift+B',
     typing: 'Alt+Shift+KeyB',
-    places: TIMING
+    places: TIMING,
+    run: ({ desk }) => stepSound(desk)
   },
   {
     id: 'nextRemark',
@@ -83,7 +240,8 @@ const table = [
     group: 'Going',
     surface: 'Shift+F',
     typing: null,
-    places: TRELLIS
+    places: TRELLIS,
+    run: ({ desk }) => stepRemark(desk, 1)
   },
   {
     id: 'previousRemark',
@@ -91,37 +249,81 @@ const table = [
     group: 'Going',
     surface: 'Shift+D',
     typing: null,
-    places: TRELLIS
+    places: TRELLIS,
+    run: ({ desk }) => stepRemark(desk, -1)
   },
-  { id: 'nextShot', label: 'Next shot change', group: 'Going', surface: 'p', typing: null, places: TRELLIS },
+  {
+    id: 'nextShot',
+    label: 'Next shot change',
+    group: 'Going',
+    surface: 'p',
+    typing: null,
+    places: TRELLIS,
+    run: ({ desk }) => desk.cues.stepTo('shot', 1)
+  },
   {
     id: 'previousShot',
     label: 'Previous shot change',
     group: 'Going',
     surface: 'Shift+P',
     typing: null,
-    places: TRELLIS
+    places: TRELLIS,
+    run: ({ desk }) => desk.cues.stepTo('shot', -1)
   },
-  { id: 'view', label: 'Trellis, table, or both', group: 'Going', surface: 't', typing: null, places: TRELLIS },
+  {
+    id: 'view',
+    label: 'Trellis, table, or both',
+    group: 'Going',
+    surface: 't',
+    typing: null,
+    places: TRELLIS,
+    run: () => preferences.set({ timeView: after(['trellis', 'table', 'both'], preferences.timeView) })
+  },
   {
     id: 'soundView',
     label: 'Waveform, spectrum, or both',
     group: 'Going',
     surface: 'Shift+W',
     typing: null,
-    places: TRELLIS
+    places: TRELLIS,
+    run: () => preferences.set({ soundView: after(['wave', 'spectrum', 'both'], preferences.soundView) })
   },
-  { id: 'closer', label: 'Closer: shorter rows', group: 'Going', surface: '=', typing: 'Alt+Equal', places: TRELLIS },
-  { id: 'wider', label: 'Wider: longer rows', group: 'Going', surface: '-', typing: 'Alt+Minus', places: TRELLIS },
+  {
+    id: 'closer',
+    label: 'Closer: shorter rows',
+    group: 'Going',
+    surface: '=',
+    typing: 'Alt+Equal',
+    places: TRELLIS,
+    run: () => zoom(-1)
+  },
+  {
+    id: 'wider',
+    label: 'Wider: longer rows',
+    group: 'Going',
+    surface: '-',
+    typing: 'Alt+Minus',
+    places: TRELLIS,
+    run: () => zoom(1)
+  },
 
-  { id: 'capital', label: 'Capital or small letter', group: 'Repairs', surface: 'c', typing: 'Alt+KeyC', places: PAGE },
+  {
+    id: 'capital',
+    label: 'Capital or small letter',
+    group: 'Repairs',
+    surface: 'c',
+    typing: 'Alt+KeyC',
+    places: PAGE,
+    run: ({ desk }) => desk.page.repair('capital')
+  },
   {
     id: 'allCapitals',
     label: 'All capitals',
     group: 'Repairs',
     surface: 'Shift+C',
     typing: 'Alt+Shift+KeyC',
-    places: PAGE
+    places: PAGE,
+    run: ({ desk }) => desk.page.repair('allCapitals')
   },
   {
     id: 'sentenceEnd',
@@ -129,40 +331,116 @@ const table = [
     group: 'Repairs',
     surface: '.',
     typing: 'Alt+Period',
-    places: PAGE
+    places: PAGE,
+    run: ({ desk }) => desk.page.repair('sentenceEnd')
   },
-  { id: 'comma', label: 'Comma', group: 'Repairs', surface: ',', typing: 'Alt+Comma', places: PAGE },
-  { id: 'colon', label: 'Colon', group: 'Repairs', surface: ':', typing: 'Alt+Shift+Semicolon', places: PAGE },
-  { id: 'semicolon', label: 'Semicolon', group: 'Repairs', surface: ';', typing: 'Alt+Semicolon', places: PAGE },
-  { id: 'question', label: 'It asks: question mark', group: 'Repairs', surface: 'a', typing: 'Alt+KeyA', places: PAGE },
+  {
+    id: 'comma',
+    label: 'Comma',
+    group: 'Repairs',
+    surface: ',',
+    typing: 'Alt+Comma',
+    places: PAGE,
+    run: ({ desk }) => desk.page.repair('comma')
+  },
+  {
+    id: 'colon',
+    label: 'Colon',
+    group: 'Repairs',
+    surface: ':',
+    typing: 'Alt+Shift+Semicolon',
+    places: PAGE,
+    run: ({ desk }) => desk.page.repair('colon')
+  },
+  {
+    id: 'semicolon',
+    label: 'Semicolon',
+    group: 'Repairs',
+    surface: ';',
+    typing: 'Alt+Semicolon',
+    places: PAGE,
+    run: ({ desk }) => desk.page.repair('semicolon')
+  },
+  {
+    id: 'question',
+    label: 'It asks: question mark',
+    group: 'Repairs',
+    surface: 'a',
+    typing: 'Alt+KeyA',
+    places: PAGE,
+    run: ({ desk }) => desk.page.repair('question')
+  },
   {
     id: 'exclamation',
     label: 'Exclamation mark',
     group: 'Repairs',
     surface: '!',
     typing: 'Alt+Shift+KeyA',
-    places: PAGE
+    places: PAGE,
+    run: ({ desk }) => desk.page.repair('exclamation')
   },
-  { id: 'dash', label: 'Dash', group: 'Repairs', surface: '-', typing: 'Alt+Minus', places: PAGE },
-  { id: 'quotes', label: 'Quotation marks around', group: 'Repairs', surface: '"', typing: 'Alt+Quote', places: PAGE },
+  {
+    id: 'dash',
+    label: 'Dash',
+    group: 'Repairs',
+    surface: '-',
+    typing: 'Alt+Minus',
+    places: PAGE,
+    run: ({ desk }) => desk.page.repair('dash')
+  },
+  {
+    id: 'quotes',
+    label: 'Quotation marks around',
+    group: 'Repairs',
+    surface: '"',
+    typing: 'Alt+Quote',
+    places: PAGE,
+    run: ({ desk }) => desk.page.repair('quotes')
+  },
   {
     id: 'brackets',
     label: 'Brackets around',
     group: 'Repairs',
     surface: '(',
     typing: 'Alt+Shift+Digit9',
-    places: PAGE
+    places: PAGE,
+    run: ({ desk }) => desk.page.repair('brackets')
   },
-  { id: 'noMark', label: 'Erase the marks', group: 'Repairs', surface: 'e', typing: 'Alt+Shift+KeyE', places: PAGE },
-  { id: 'leaveOut', label: 'Leave the word out', group: 'Repairs', surface: 'x', typing: 'Alt+KeyX', places: PAGE },
-  { id: 'join', label: 'Glue two words together', group: 'Repairs', surface: 'g', typing: 'Alt+KeyG', places: PAGE },
+  {
+    id: 'noMark',
+    label: 'Erase the marks',
+    group: 'Repairs',
+    surface: 'e',
+    typing: 'Alt+Shift+KeyE',
+    places: PAGE,
+    run: ({ desk }) => desk.page.repair('noMark')
+  },
+  {
+    id: 'leaveOut',
+    label: 'Leave the word out',
+    group: 'Repairs',
+    surface: 'x',
+    typing: 'Alt+KeyX',
+    places: PAGE,
+    run: ({ desk }) => desk.page.repair('leaveOut')
+  },
+  {
+    id: 'join',
+    label: 'Glue two words together',
+    group: 'Repairs',
+    surface: 'g',
+    typing: 'Alt+KeyG',
+    places: PAGE,
+    run: ({ desk }) => desk.page.repair('join')
+  },
   {
     id: 'paragraph',
     label: 'Paragraph or none',
     group: 'Repairs',
     surface: 'p',
     typing: 'Alt+Shift+KeyP',
-    places: PAGE
+    places: PAGE,
+    run: ({ desk }) => desk.page.repair('paragraph')
   },
   {
     id: 'beginEarlier',
@@ -170,7 +448,8 @@ const table = [
     group: 'Repairs',
     surface: 'Shift+ArrowLeft',
     typing: 'Alt+Shift+ArrowLeft',
-    places: PAGE
+    places: PAGE,
+    run: ({ desk }) => desk.page.moveBoundary(-1)
   },
   {
     id: 'beginLater',
@@ -178,7 +457,8 @@ const table = [
     group: 'Repairs',
     surface: 'Shift+ArrowRight',
     typing: 'Alt+Shift+ArrowRight',
-    places: PAGE
+    places: PAGE,
+    run: ({ desk }) => desk.page.moveBoundary(1)
   },
   {
     id: 'nextSpeaker',
@@ -186,7 +466,8 @@ const table = [
     group: 'Repairs',
     surface: 'y',
     typing: 'Alt+KeyY',
-    places: PAGE
+    places: PAGE,
+    run: ({ desk }) => desk.page.giveToNextSpeaker()
   },
   {
     id: 'describeSound',
@@ -194,26 +475,45 @@ const table = [
     group: 'Repairs',
     surface: 't',
     typing: 'Alt+KeyT',
-    places: PAGE
+    places: PAGE,
+    run: ({ desk }) => void (desk.describingMs = desk.player.nowMs)
   },
 
-  { id: 'nextDoubt', label: 'Next doubt', group: 'Doubts', surface: 'n', typing: 'Alt+KeyU', places: PAGE },
+  {
+    id: 'nextDoubt',
+    label: 'Next doubt',
+    group: 'Doubts',
+    surface: 'n',
+    typing: 'Alt+KeyU',
+    places: PAGE,
+    run: ({ desk }) => stepDoubt(desk, 1)
+  },
   {
     id: 'previousDoubt',
     label: 'Previous doubt',
     group: 'Doubts',
     surface: 'Shift+N',
     typing: 'Alt+Shift+KeyU',
-    places: PAGE
+    places: PAGE,
+    run: ({ desk }) => stepDoubt(desk, -1)
   },
-  { id: 'keepDoubt', label: 'Keep it as it is', group: 'Doubts', surface: 'k', typing: 'Alt+KeyK', places: PAGE },
+  {
+    id: 'keepDoubt',
+    label: 'Keep it as it is',
+    group: 'Doubts',
+    surface: 'k',
+    typing: 'Alt+KeyK',
+    places: PAGE,
+    run: ({ desk }) => desk.doubts.keep()
+  },
   {
     id: 'reconsiderDoubt',
     label: 'Ask again about the last one kept',
     group: 'Doubts',
     surface: 'Shift+K',
     typing: 'Alt+Shift+KeyK',
-    places: PAGE
+    places: PAGE,
+    run: ({ desk }) => desk.doubts.reconsider()
   },
   {
     id: 'repeatDoubt',
@@ -221,7 +521,8 @@ const table = [
     group: 'Doubts',
     surface: 'l',
     typing: 'Alt+KeyL',
-    places: PAGE
+    places: PAGE,
+    run: ({ desk }) => desk.doubts.repeat()
   },
   {
     id: 'doubtToVocabulary',
@@ -229,27 +530,117 @@ const table = [
     group: 'Doubts',
     surface: 'o',
     typing: 'Alt+Shift+KeyO',
-    places: PAGE
+    places: PAGE,
+    run: ({ desk }) => void desk.doubts.addToVocabulary()
   },
-  { id: 'take1', label: 'Take candidate 1', group: 'Doubts', surface: '1', typing: 'Alt+Digit1', places: TIMING },
-  { id: 'take2', label: 'Take candidate 2', group: 'Doubts', surface: '2', typing: 'Alt+Digit2', places: TIMING },
-  { id: 'take3', label: 'Take candidate 3', group: 'Doubts', surface: '3', typing: 'Alt+Digit3', places: TIMING },
-  { id: 'take4', label: 'Take candidate 4', group: 'Doubts', surface: '4', typing: 'Alt+Digit4', places: TIMING },
-  { id: 'take5', label: 'Take candidate 5', group: 'Doubts', surface: '5', typing: 'Alt+Digit5', places: TIMING },
-  { id: 'take6', label: 'Take candidate 6', group: 'Doubts', surface: '6', typing: 'Alt+Digit6', places: TIMING },
-  { id: 'take7', label: 'Take candidate 7', group: 'Doubts', surface: '7', typing: 'Alt+Digit7', places: TIMING },
-  { id: 'take8', label: 'Take candidate 8', group: 'Doubts', surface: '8', typing: 'Alt+Digit8', places: TIMING },
-  { id: 'take9', label: 'Take candidate 9', group: 'Doubts', surface: '9', typing: 'Alt+Digit9', places: TIMING },
+  {
+    id: 'take1',
+    label: 'Take candidate 1',
+    group: 'Doubts',
+    surface: '1',
+    typing: 'Alt+Digit1',
+    places: TIMING,
+    run: (context) => take(context, 1)
+  },
+  {
+    id: 'take2',
+    label: 'Take candidate 2',
+    group: 'Doubts',
+    surface: '2',
+    typing: 'Alt+Digit2',
+    places: TIMING,
+    run: (context) => take(context, 2)
+  },
+  {
+    id: 'take3',
+    label: 'Take candidate 3',
+    group: 'Doubts',
+    surface: '3',
+    typing: 'Alt+Digit3',
+    places: TIMING,
+    run: (context) => take(context, 3)
+  },
+  {
+    id: 'take4',
+    label: 'Take candidate 4',
+    group: 'Doubts',
+    surface: '4',
+    typing: 'Alt+Digit4',
+    places: TIMING,
+    run: (context) => take(context, 4)
+  },
+  {
+    id: 'take5',
+    label: 'Take candidate 5',
+    group: 'Doubts',
+    surface: '5',
+    typing: 'Alt+Digit5',
+    places: TIMING,
+    run: (context) => take(context, 5)
+  },
+  {
+    id: 'take6',
+    label: 'Take candidate 6',
+    group: 'Doubts',
+    surface: '6',
+    typing: 'Alt+Digit6',
+    places: TIMING,
+    run: (context) => take(context, 6)
+  },
+  {
+    id: 'take7',
+    label: 'Take candidate 7',
+    group: 'Doubts',
+    surface: '7',
+    typing: 'Alt+Digit7',
+    places: TIMING,
+    run: (context) => take(context, 7)
+  },
+  {
+    id: 'take8',
+    label: 'Take candidate 8',
+    group: 'Doubts',
+    surface: '8',
+    typing: 'Alt+Digit8',
+    places: TIMING,
+    run: (context) => take(context, 8)
+  },
+  {
+    id: 'take9',
+    label: 'Take candidate 9',
+    group: 'Doubts',
+    surface: '9',
+    typing: 'Alt+Digit9',
+    places: TIMING,
+    run: (context) => take(context, 9)
+  },
 
-  { id: 'split', label: 'Split at the word', group: 'Cues', surface: 's', typing: 'Alt+KeyS', places: TIMING },
-  { id: 'merge', label: 'Merge with the next', group: 'Cues', surface: 'm', typing: 'Alt+KeyM', places: TIMING },
+  {
+    id: 'split',
+    label: 'Split at the word',
+    group: 'Cues',
+    surface: 's',
+    typing: 'Alt+KeyS',
+    places: TIMING,
+    run: ({ desk }) => desk.cues.split()
+  },
+  {
+    id: 'merge',
+    label: 'Merge with the next',
+    group: 'Cues',
+    surface: 'm',
+    typing: 'Alt+KeyM',
+    places: TIMING,
+    run: ({ desk }) => desk.cues.merge(1)
+  },
   {
     id: 'mergeBack',
     label: 'Merge with the one before',
     group: 'Cues',
     surface: 'Shift+M',
     typing: 'Alt+Shift+KeyM',
-    places: TIMING
+    places: TIMING,
+    run: ({ desk }) => desk.cues.merge(-1)
   },
   {
     id: 'breakLine',
@@ -257,18 +648,99 @@ const table = [
     group: 'Cues',
     surface: 'Shift+S',
     typing: null,
-    places: TRELLIS
+    places: TRELLIS,
+    run: ({ desk }) => desk.cues.breakLine()
   },
-  { id: 'balance', label: 'Balance the lines', group: 'Cues', surface: 'c', typing: 'Alt+KeyC', places: TRELLIS },
-  { id: 'extend', label: 'Choose the next cue too', group: 'Cues', surface: 'e', typing: null, places: TRELLIS },
-  { id: 'extendLess', label: 'Let the last one go', group: 'Cues', surface: 'Shift+E', typing: null, places: TRELLIS },
-  { id: 'chooseAll', label: 'Choose every cue', group: 'Cues', surface: 'Shift+A', typing: null, places: TRELLIS },
-  { id: 'lock', label: 'Lock or unlock', group: 'Cues', surface: 'l', typing: 'Alt+KeyL', places: TRELLIS },
-  { id: 'pull', label: 'Pull a word from the next', group: 'Cues', surface: ',', typing: 'Alt+Comma', places: TRELLIS },
-  { id: 'push', label: 'Push a word to the next', group: 'Cues', surface: '.', typing: 'Alt+Period', places: TRELLIS },
-  { id: 'add', label: 'Add a cue at the playhead', group: 'Cues', surface: 'a', typing: null, places: TRELLIS },
-  { id: 'remove', label: 'Delete the cue', group: 'Cues', surface: 'Delete', typing: null, places: TRELLIS },
-  { id: 'bookmark', label: 'Bookmark', group: 'Cues', surface: 'b', typing: 'Alt+KeyB', places: TIMING },
+  {
+    id: 'balance',
+    label: 'Balance the lines',
+    group: 'Cues',
+    surface: 'c',
+    typing: 'Alt+KeyC',
+    places: TRELLIS,
+    run: ({ desk }) => desk.cues.balance()
+  },
+  {
+    id: 'extend',
+    label: 'Choose the next cue too',
+    group: 'Cues',
+    surface: 'e',
+    typing: null,
+    places: TRELLIS,
+    run: ({ desk }) => desk.cues.extend(1)
+  },
+  {
+    id: 'extendLess',
+    label: 'Let the last one go',
+    group: 'Cues',
+    surface: 'Shift+E',
+    typing: null,
+    places: TRELLIS,
+    run: ({ desk }) => desk.cues.extend(-1)
+  },
+  {
+    id: 'chooseAll',
+    label: 'Choose every cue',
+    group: 'Cues',
+    surface: 'Shift+A',
+    typing: null,
+    places: TRELLIS,
+    run: ({ desk }) => desk.cues.chooseAll()
+  },
+  {
+    id: 'lock',
+    label: 'Lock or unlock',
+    group: 'Cues',
+    surface: 'l',
+    typing: 'Alt+KeyL',
+    places: TRELLIS,
+    run: ({ desk }) => desk.cues.toggleLock()
+  },
+  {
+    id: 'pull',
+    label: 'Pull a word from the next',
+    group: 'Cues',
+    surface: ',',
+    typing: 'Alt+Comma',
+    places: TRELLIS,
+    run: ({ desk }) => desk.cues.moveBorder('pull')
+  },
+  {
+    id: 'push',
+    label: 'Push a word to the next',
+    group: 'Cues',
+    surface: '.',
+    typing: 'Alt+Period',
+    places: TRELLIS,
+    run: ({ desk }) => desk.cues.moveBorder('push')
+  },
+  {
+    id: 'add',
+    label: 'Add a cue at the playhead',
+    group: 'Cues',
+    surface: 'a',
+    typing: null,
+    places: TRELLIS,
+    run: ({ desk }) => addCue(desk)
+  },
+  {
+    id: 'remove',
+    label: 'Delete the cue',
+    group: 'Cues',
+    surface: 'Delete',
+    typing: null,
+    places: TRELLIS,
+    run: ({ desk }) => desk.cues.remove()
+  },
+  {
+    id: 'bookmark',
+    label: 'Bookmark',
+    group: 'Cues',
+    surface: 'b',
+    typing: 'Alt+KeyB',
+    places: TIMING,
+    run: ({ desk }) => desk.cues.toggleBookmark()
+  },
 
   {
     id: 'hearAgain',
@@ -276,7 +748,8 @@ const table = [
     group: 'Changes',
     surface: 'h',
     typing: 'Alt+KeyH',
-    places: TIMING
+    places: TIMING,
+    run: ({ desk }) => desk.again.ask()
   },
 
   {
@@ -285,7 +758,8 @@ const table = [
     group: 'Times',
     surface: 'z',
     typing: null,
-    places: TRELLIS
+    places: TRELLIS,
+    run: ({ desk }) => hold(desk)
   },
   {
     id: 'timesAs',
@@ -293,7 +767,8 @@ const table = [
     group: 'Times',
     surface: 'Shift+T',
     typing: null,
-    places: TRELLIS
+    places: TRELLIS,
+    run: () => preferences.set({ timesAs: after(['clock', 'frames'], preferences.timesAs) })
   },
   {
     id: 'ripple',
@@ -301,7 +776,8 @@ const table = [
     group: 'Times',
     surface: 'x',
     typing: null,
-    places: TRELLIS
+    places: TRELLIS,
+    run: ({ desk }) => toggleRipple(desk)
   },
   {
     id: 'takeTrial',
@@ -309,29 +785,80 @@ const table = [
     group: 'Times',
     surface: '$mod+Enter',
     typing: '$mod+Enter',
-    places: TRELLIS
+    places: TRELLIS,
+    run: ({ desk }) => desk.trial.take()
   },
-  { id: 'leaveTrial', label: 'Leave what is tried', group: 'Times', surface: 'Escape', typing: null, places: TRELLIS },
+  {
+    id: 'leaveTrial',
+    label: 'Leave what is tried',
+    group: 'Times',
+    surface: 'Escape',
+    typing: null,
+    places: TRELLIS,
+    run: ({ desk }) => leaveTrial(desk)
+  },
   {
     id: 'startHere',
     label: 'Start at the playhead',
     group: 'Times',
     surface: 'j',
     typing: 'Alt+KeyJ',
-    places: TRELLIS
+    places: TRELLIS,
+    run: ({ desk }) => desk.cues.setEdge('start', desk.player.nowMs)
   },
-  { id: 'endHere', label: 'End at the playhead', group: 'Times', surface: 'k', typing: 'Alt+KeyK', places: TRELLIS },
-  { id: 'startEarlier', label: 'Start a step earlier', group: 'Times', surface: 'y', typing: null, places: TRELLIS },
-  { id: 'startLater', label: 'Start a step later', group: 'Times', surface: 'u', typing: null, places: TRELLIS },
-  { id: 'endEarlier', label: 'End a step earlier', group: 'Times', surface: 'i', typing: null, places: TRELLIS },
-  { id: 'endLater', label: 'End a step later', group: 'Times', surface: 'o', typing: null, places: TRELLIS },
+  {
+    id: 'endHere',
+    label: 'End at the playhead',
+    group: 'Times',
+    surface: 'k',
+    typing: 'Alt+KeyK',
+    places: TRELLIS,
+    run: ({ desk }) => desk.cues.setEdge('end', desk.player.nowMs)
+  },
+  {
+    id: 'startEarlier',
+    label: 'Start a step earlier',
+    group: 'Times',
+    surface: 'y',
+    typing: null,
+    places: TRELLIS,
+    run: ({ desk }) => desk.cues.nudgeEdge('start', -1)
+  },
+  {
+    id: 'startLater',
+    label: 'Start a step later',
+    group: 'Times',
+    surface: 'u',
+    typing: null,
+    places: TRELLIS,
+    run: ({ desk }) => desk.cues.nudgeEdge('start', 1)
+  },
+  {
+    id: 'endEarlier',
+    label: 'End a step earlier',
+    group: 'Times',
+    surface: 'i',
+    typing: null,
+    places: TRELLIS,
+    run: ({ desk }) => desk.cues.nudgeEdge('end', -1)
+  },
+  {
+    id: 'endLater',
+    label: 'End a step later',
+    group: 'Times',
+    surface: 'o',
+    typing: null,
+    places: TRELLIS,
+    run: ({ desk }) => desk.cues.nudgeEdge('end', 1)
+  },
   {
     id: 'moveEarlier',
     label: 'Move a step earlier',
     group: 'Times',
     surface: 'Shift+ArrowLeft',
     typing: null,
-    places: TRELLIS
+    places: TRELLIS,
+    run: ({ desk }) => desk.cues.nudge(-1)
   },
   {
     id: 'moveLater',
@@ -339,23 +866,131 @@ const table = [
     group: 'Times',
     surface: 'Shift+ArrowRight',
     typing: null,
-    places: TRELLIS
+    places: TRELLIS,
+    run: ({ desk }) => desk.cues.nudge(1)
   },
 
-  { id: 'find', label: 'Find and replace', group: 'Changes', surface: '/', typing: 'Alt+Shift+KeyF', places: PAGE },
-  { id: 'undo', label: 'Undo', group: 'Changes', surface: '$mod+KeyZ', typing: '$mod+KeyZ' },
-  { id: 'redo', label: 'Redo', group: 'Changes', surface: '$mod+Shift+KeyZ', typing: '$mod+Shift+KeyZ' },
-  { id: 'keys', label: 'This list of keys', group: 'Changes', surface: '?', typing: 'Alt+Slash' },
+  {
+    id: 'find',
+    label: 'Find and replace',
+    group: 'Changes',
+    surface: '/',
+    typing: 'Alt+Shift+KeyF',
+    places: PAGE,
+    run: ({ desk }) => find(desk)
+  },
+  {
+    id: 'undo',
+    label: 'Undo',
+    group: 'Changes',
+    surface: '$mod+KeyZ',
+    typing: '$mod+KeyZ',
+    run: ({ desk }) => desk.undo()
+  },
+  {
+    id: 'redo',
+    label: 'Redo',
+    group: 'Changes',
+    surface: '$mod+Shift+KeyZ',
+    typing: '$mod+Shift+KeyZ',
+    run: ({ desk }) => desk.redo()
+  },
+  {
+    id: 'keys',
+    label: 'This list of keys',
+    group: 'Changes',
+    surface: '?',
+    typing: 'Alt+Slash',
+    run: ({ showKeys }) => showKeys()
+  },
 
-  { id: 'goHear', label: 'Hear', group: 'Places', surface: 'Shift+Digit1', typing: null },
-  { id: 'goRead', label: 'Read', group: 'Places', surface: 'Shift+Digit2', typing: null },
-  { id: 'goTime', label: 'Time', group: 'Places', surface: 'Shift+Digit3', typing: null },
-  { id: 'goDress', label: 'Dress', group: 'Places', surface: 'Shift+Digit4', typing: null },
-  { id: 'goHandOver', label: 'Hand over', group: 'Places', surface: 'Shift+Digit5', typing: null }
-] as const;
+  { id: 'goHear', label: 'Hear', group: 'Places', surface: 'Shift+Digit1', typing: null, run: ({ go }) => go('hear') },
+  { id: 'goRead', label: 'Read', group: 'Places', surface: 'Shift+Digit2', typing: null, run: ({ go }) => go('read') },
+  { id: 'goTime', label: 'Time', group: 'Places', surface: 'Shift+Digit3', typing: null, run: ({ go }) => go('time') },
+  {
+    id: 'goDress',
+    label: 'Dress',
+    group: 'Places',
+    surface: 'Shift+Digit4',
+    typing: null,
+    run: ({ go }) => go('dress')
+  },
+  {
+    id: 'goHandOver',
+    label: 'Hand over',
+    group: 'Places',
+    surface: 'Shift+Digit5',
+    typing: null,
+    run: ({ go }) => go('hand-over')
+  }
+] as const satisfies readonly Entry[];
 
 export type CommandId = (typeof table)[number]['id'];
 export const COMMANDS: readonly Command[] = table;
+
+const ZOOMS_MS = [4000, 5000, 6000, 8000, 10_000, 12_000, 15_000, 20_000, 25_000, 30_000, 40_000];
+
+function zoom(by: 1 | -1): void {
+  const at = ZOOMS_MS.findIndex((rowMs) => rowMs >= preferences.rowMs);
+  preferences.set({ rowMs: ZOOMS_MS[Math.min(ZOOMS_MS.length - 1, Math.max(0, at + by))]! });
+}
+
+/** The one behind it in the list, around its end. */
+const after = <T>(list: readonly T[], one: T): T => list[(list.indexOf(one) + 1) % list.length]!;
+
+function leaveText(desk: TrackDesk): void {
+  if (document.activeElement instanceof HTMLElement) document.activeElement.blur();
+  desk.surface?.focus();
+}
+
+function addCue(desk: TrackDesk): void {
+  if (desk.cues.add() !== null) desk.surface?.enter();
+}
+
+/** Until the key comes up. */
+function hold(desk: TrackDesk): void {
+  if (desk.cues.isHeld) return;
+  desk.cues.holdStart();
+  untilReleased({ released: () => desk.cues.holdEnd(), lost: () => desk.cues.holdLost() });
+}
+
+function toggleRipple(desk: TrackDesk): void {
+  preferences.set({ ripple: !preferences.ripple });
+  desk.say(preferences.ripple ? 'What follows moves along.' : 'What follows stays.');
+}
+
+function leaveTrial(desk: TrackDesk): void {
+  desk.untold.leave();
+  desk.trial.leave();
+}
+
+/** Of the sound in hand, else of the doubt. */
+function take({ desk, place }: CommandContext, number: number): void {
+  if (desk.untold.current !== null) desk.untold.take(number);
+  else if (place === 'read') desk.doubts.take(number);
+}
+
+function stepSound(desk: TrackDesk): void {
+  preferences.set({ timePanel: 'cue' });
+  desk.doubts.leave();
+  desk.untold.step(1);
+}
+
+function stepDoubt(desk: TrackDesk, by: 1 | -1): void {
+  preferences.set({ readPanel: 'doubts' });
+  desk.untold.leave();
+  desk.doubts.step(by);
+}
+
+function stepRemark(desk: TrackDesk, by: 1 | -1): void {
+  if (desk.remarks.list.length > 0) preferences.set({ timePanel: 'cut' });
+  desk.remarks.step(by);
+}
+
+function find(desk: TrackDesk): void {
+  preferences.set({ readPanel: 'find' });
+  desk.finder.isAsked = true;
+}
 
 const NAMES: Readonly<Record<string, string>> = {
   ArrowRight: '→',

@@ -56,19 +56,6 @@ export function listenToKeys({ place, singleLetters, run }: KeyboardOptions): ()
   return () => window.removeEventListener('keydown', onKey, { capture: true });
 }
 
-/** A key that is down: its release is heard, or that the window lost it, when nobody can tell any more. */
-export function untilReleased({ released, lost }: { readonly released: () => void; readonly lost: () => void }): void {
-  const over = new AbortController();
-  const end = (tell: () => void) => (): void => {
-    over.abort();
-    tell();
-  };
-  const { signal } = over;
-  window.addEventListener('keyup', end(released), { signal });
-  window.addEventListener('blur', end(lost), { signal });
-  document.addEventListener('visibilitychange', end(lost), { signal });
-}
-
 /** A sign such as `?` is itself whatever Shift it takes on this keyboard. */
 function matches(event: KeyboardEvent, press: KeyBindingPress): boolean {
   if (press[0].length === 0 && typeof press[1] === 'string' && /^[^\p{L}\p{N}]$/u.test(press[1]))

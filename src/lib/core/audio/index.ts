@@ -1,4 +1,5 @@
-export { SAMPLES_A_MS } from './cepstra';
+export { CEPSTRA, CepstralAnalyser, FRAME_STEP, logPitch, SAMPLES_A_MS } from './cepstra';
+export { transform } from './fft';
 export { compand, expand, LEVEL_BUCKET_MS, LEVEL_BYTES, LevelMeter, levelsBetween, quietStretches } from './levels';
 export { downsampled, upsampled } from './resample';
 export { findSounds, SOUND_PALETTE } from './sounds';

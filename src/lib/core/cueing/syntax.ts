@@ -3,7 +3,7 @@
  * English has lists of its own; in other languages only punctuation, capitals and numbers speak.
  */
 import type { Word } from '../track';
-import { bareWord, ENGLISH } from '../wording/english';
+import { bareWord, ENGLISH } from '../english';
 
 /** `,` `;` `:` and dashes end a clause; full stops, question and exclamation marks end a sentence. */
 export function endsWith(text: string): 'sentence' | 'clause' | 'nothing' {

@@ -3,7 +3,7 @@
  * Fingerprinting System", 2002. 32 bits a frame; a bit tells whether the fall of energy from one band to the next has
  * grown since the frame before.
  */
-import { transform } from '../audio/fft';
+import { transform } from '../audio';
 import { readPadded, type Sound } from './sound';
 
 /** Samples of 16 kHz between frames: 32 ms. */

@@ -1,5 +1,5 @@
 /** Names and phrases to expect: as they are written, as they are spoken, and back. */
-import type { HeardWord } from '../hearing';
+import type { HeardWord } from '../heard-word';
 
 /** A name or phrase as it is to be written. */
 export interface Term {

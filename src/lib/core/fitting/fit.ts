@@ -1,6 +1,6 @@
 /** Laying a script on the sound: which stretches hold which of its words, and the words that come of it. */
 import { spokenForms } from '../expecting';
-import type { HeardWord } from '../hearing';
+import type { HeardWord } from '../heard-word';
 import type { Ms, Span } from '../time';
 import { likenessOf, matchWords, type Match } from './match';
 import { written, type ScriptWord } from './script';

@@ -1,6 +1,6 @@
 /** What else a word could be: the words of a lattice that lie where it lies. */
 import { overlapMs, type Span } from '../time';
-import type { HeardWord } from './draft';
+import type { HeardWord } from '../heard-word';
 
 /** A word on some path through the lattice. */
 export interface WeighedWord extends Span {

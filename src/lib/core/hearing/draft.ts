@@ -3,21 +3,12 @@ import { recue } from '../cueing';
 import { startParagraphs } from '../formats';
 import { cutAtPauses, speechRegions, type SpeechMap } from '../audio';
 import type { FittedWord } from '../fitting';
+import type { HeardWord } from '../heard-word';
 import type { CommandOf } from '../commands';
 import { assignVoices, speakersOf, voiceChanges, type Turn } from '../speakers';
 import { formatClock, overlapMs, type Ms, type Span } from '../time';
 import { makeCue, makeTrack, makeWord, type Cue, type Rules, type Speaker, type Track, type Word } from '../track';
 import { writeEnglish, type WritingOptions } from '../wording';
-
-/** A word as it was heard, in time of the recording. */
-export interface HeardWord extends Span {
-  readonly text: string;
-  /** 0 to 1. */
-  readonly confidence: number;
-  readonly alternatives: readonly string[];
-  /** As in `SpokenWord`: how likely a sentence ends behind it; `null` where the engine does not say. */
-  readonly endOdds: number | null;
-}
 
 /** What became of a chunk: the words in it, or `null` where the engine failed on it more than once. */
 export interface HeardChunk extends Span {

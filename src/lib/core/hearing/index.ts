@@ -11,8 +11,8 @@ export {
   type DraftOptions,
   type GrownParts,
   type Growth,
-  type HeardChunk,
-  type HeardWord
+  type HeardChunk
 } from './draft';
 export { proposedPassages, takePassages, type ProposedPassage } from './proposal';
 export { rankReadings, type Reading, type Search } from './readings';
+export type { HeardWord } from '../heard-word';

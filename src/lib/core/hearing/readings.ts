@@ -1,6 +1,6 @@
 /** What a passage may say: the findings of several searches as one list. */
 import { overlapMs } from '../time';
-import type { HeardWord } from './draft';
+import type { HeardWord } from '../heard-word';
 
 export interface Reading {
   readonly text: string;

@@ -2,7 +2,7 @@
  * Who speaks when: stretches of speech are told apart by the Gaussians of their cepstra and pitch, and joined while the
  * Bayesian information criterion holds them for one voice (Chen and Gopalakrishnan 1998).
  */
-import { CEPSTRA, CepstralAnalyser, FRAME_STEP, logPitch } from '../audio/cepstra';
+import { CEPSTRA, CepstralAnalyser, FRAME_STEP, logPitch } from '../audio';
 import type { Span } from '../time';
 
 const SIZE = CEPSTRA + 1;

@@ -2,7 +2,7 @@
  * Times as pictures are counted: hours, minutes, seconds and frames (SMPTE ST 12-1:2014). At 29.97 and 59.94 pictures a
  * second the count drops numbers, not pictures, so that it keeps to the clock (section 5.2.2, drop-frame).
  */
-import type { Ms } from './index';
+import type { Ms } from './ms';
 
 /** Numbers that are dropped at each minute but every tenth. */
 const dropped = (rate: number): number => {

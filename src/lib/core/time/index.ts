@@ -1,15 +1,8 @@
 /** Times of the product: whole milliseconds from the start of the media. */
-import { z } from 'zod';
+import type { Ms } from './ms';
 
 export { formatFrames, parseFrames } from './frames';
-
-/** Whole milliseconds from the start of the media, as the browser plays it. */
-export type Ms = number;
-
-/** Later than any time that a document holds: 1,000 hours. */
-export const MOST_MS = 1000 * 3_600_000;
-/** The one bound of times, whatever brings them. */
-export const msSchema = z.int().min(0).max(MOST_MS);
+export { MOST_MS, msSchema, type Ms } from './ms';
 
 /** A stretch of time. `startMs <= t < endMs`; `startMs < endMs`. */
 export interface Span {

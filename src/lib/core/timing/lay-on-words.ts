@@ -1,5 +1,5 @@
 /** Laying cues on words whose times are known: their own, or those of another hearing of the same recording. */
-import { timeCue } from '../cueing/cue-times';
+import { timeCue } from '../cueing';
 import { spokenForms } from '../expecting';
 import { matchWords } from '../fitting';
 import type { Ms, Span } from '../time';

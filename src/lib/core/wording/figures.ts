@@ -1,5 +1,5 @@
 /** Spoken English numbers as figures: cardinals from ten, decimals, years, clock times, money, per cent, ordinals. */
-import { bareWord } from './english';
+import { bareWord } from '../english';
 
 const UNITS = ['zero', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine'];
 const TEENS = [

@@ -1,7 +1,7 @@
 /** Sounds made while thinking: kept as they were heard, marked, and left out in one go. */
 import type { ClientCommand } from '../commands';
 import { isSameLanguage, type Track, type Word } from '../track';
-import { isHesitation } from './english';
+import { isHesitation } from '../english';
 import { leaveOut } from './repairs';
 
 /** The hesitations of a track in English, shown or left out; of other languages none are known. */

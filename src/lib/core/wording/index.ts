@@ -1,4 +1,4 @@
-export { bareWord, ENGLISH, isHesitation } from './english';
+export { bareWord, ENGLISH, isHesitation } from '../english';
 export { hesitationsOf, leaveOutHesitations } from './hesitations';
 export { capitalise, capitaliseName, readDictionary, type EnglishWords } from './names';
 export { asks, punctuate, sentenceAround, SENTENCE_PAUSE_MS, type Punctuation, type SpokenWord } from './sentences';

@@ -1,5 +1,5 @@
 /** Words that are always written with a capital, from a spelling dictionary. */
-import { bareWord } from './english';
+import { bareWord } from '../english';
 
 const ENDINGS = ['s', 'es', 'ed', 'd', 'er', 'r', 'ing', 'ings', 'ly', 'y', 'ers'];
 

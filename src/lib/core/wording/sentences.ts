@@ -1,6 +1,6 @@
 /** Sentences out of bare words: where they end, how they are marked, which of them ask. */
 import type { Span } from '../time';
-import { bareWord, ENGLISH, isHesitation } from './english';
+import { bareWord, ENGLISH, isHesitation } from '../english';
 
 /** A word as it was heard, in small letters, with what is known of the place behind it. */
 export interface SpokenWord extends Span {

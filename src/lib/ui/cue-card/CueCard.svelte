@@ -5,17 +5,17 @@
   import { isOffWords } from '$lib/core/checks';
   import { cueSpeaker, lineLength, placementOf, writtenLines, readingSpeed } from '$lib/core/track';
   import { surfaceKey, type CommandId } from '$lib/client/keys/commands';
-  import { useWorkspace } from '$lib/client/workspace.svelte';
+  import { useTrackDesk } from '$lib/client/track-desk.svelte';
 
   interface Props {
     onCommand: (id: CommandId) => void;
   }
   let { onCommand }: Props = $props();
-  const workspace = useWorkspace();
-  const { session } = workspace;
+  const desk = useTrackDesk();
+  const { session } = desk;
 
-  const cue = $derived(workspace.cue);
-  const saved = $derived(cue === null ? '' : writtenLines(workspace.track, cue).join('\n'));
+  const cue = $derived(desk.cue);
+  const saved = $derived(cue === null ? '' : writtenLines(desk.track, cue).join('\n'));
   /** What is being typed, and into which cue; `null` while nobody types. */
   let typed = $state.raw<{ cueId: string; text: string } | null>(null);
   let idle: ReturnType<typeof setTimeout> | undefined;
@@ -24,27 +24,25 @@
 
   const text = $derived(typed !== null && typed.cueId === cue?.id ? typed.text : saved);
   const counts = $derived(
-    cue === null
-      ? []
-      : text.split('\n').map((line) => lineLength(line.replace(/<\/?[ibu]>/g, ''), workspace.track.language))
+    cue === null ? [] : text.split('\n').map((line) => lineLength(line.replace(/<\/?[ibu]>/g, ''), desk.track.language))
   );
-  const speed = $derived(cue === null ? 0 : readingSpeed(workspace.track, cue));
-  const limit = $derived(workspace.track.rules.maxCharsPerSecond);
-  const lineLimit = $derived(workspace.track.rules.maxCharsPerLine);
+  const speed = $derived(cue === null ? 0 : readingSpeed(desk.track, cue));
+  const limit = $derived(desk.track.rules.maxCharsPerSecond);
+  const lineLimit = $derived(desk.track.rules.maxCharsPerLine);
   const speaker = $derived.by(() => {
-    const id = cue === null ? null : cueSpeaker(workspace.track, cue);
-    return workspace.track.speakers.find((one) => one.id === id)?.name ?? null;
+    const id = cue === null ? null : cueSpeaker(desk.track, cue);
+    return desk.track.speakers.find((one) => one.id === id)?.name ?? null;
   });
   /** Whether its edges lie within 300 ms of its heard words. */
-  const onWords = $derived(cue === null || !isOffWords(workspace.track, cue));
+  const onWords = $derived(cue === null || !isOffWords(desk.track, cue));
 
   function commit(): void {
     clearTimeout(idle);
     if (typed === null) return;
     const { cueId, text: written } = typed;
     typed = null;
-    const target = workspace.track.cues.find((one) => one.id === cueId);
-    if (target !== undefined && writtenLines(workspace.track, target).join('\n') === written) draft.mirror(null);
+    const target = desk.track.cues.find((one) => one.id === cueId);
+    if (target !== undefined && writtenLines(desk.track, target).join('\n') === written) draft.mirror(null);
     else draft.commit(writing(cueId, written));
   }
 
@@ -67,18 +65,18 @@
 
   function setTime(edge: 'start' | 'end' | 'length', event: Event & { currentTarget: HTMLInputElement }): void {
     const { value } = event.currentTarget;
-    const ms = edge === 'length' ? parseClock(value) : workspace.readTime(value);
-    if (cue === null || ms === null) workspace.say(`“${value}” is no time. Write it as ${workspace.showTime(10_560)}.`);
-    else if (edge === 'length') workspace.cues.setEdge('end', cue.startMs + ms);
-    else workspace.cues.setEdge(edge, ms);
-    if (workspace.cue !== null) event.currentTarget.value = shownTime(edge);
+    const ms = edge === 'length' ? parseClock(value) : desk.on.readTime(value);
+    if (cue === null || ms === null) desk.say(`“${value}” is no time. Write it as ${desk.on.showTime(10_560)}.`);
+    else if (edge === 'length') desk.cues.setEdge('end', cue.startMs + ms);
+    else desk.cues.setEdge(edge, ms);
+    if (desk.cue !== null) event.currentTarget.value = shownTime(edge);
   }
   function shownTime(edge: 'start' | 'end' | 'length'): string {
-    const now = workspace.cue;
+    const now = desk.cue;
     if (now === null) return '';
     return edge === 'length'
       ? ((now.endMs - now.startMs) / 1000).toFixed(2)
-      : workspace.showTime(edge === 'start' ? now.startMs : now.endMs);
+      : desk.on.showTime(edge === 'start' ? now.startMs : now.endMs);
   }
   const byKey = (event: KeyboardEvent & { currentTarget: HTMLInputElement }): void => {
     if (event.key === 'Enter') event.currentTarget.blur();
@@ -100,14 +98,14 @@
 
 {#if cue === null}
   <p class="soft empty">
-    No cue is chosen. {workspace.track.cues.length === 0
+    No cue is chosen. {desk.track.cues.length === 0
       ? 'There are none yet: add one at the playhead with A.'
       : 'Click one, or step with ← and →.'}
   </p>
 {:else}
   <section class="card" aria-label="Cue card">
     <div class="head">
-      <h2>Cue {workspace.cueIndex + 1} of {workspace.track.cues.length}</h2>
+      <h2>Cue {desk.cueIndex + 1} of {desk.track.cues.length}</h2>
       <span class="mono soft" class:off={!onWords}>{onWords ? 'on its words' : 'off its words'}</span>
       <button
         class="flag"
@@ -125,7 +123,7 @@
         oninput={type}
         onblur={commit}
         spellcheck="true"
-        lang={workspace.track.language}
+        lang={desk.track.language}
         data-testid="cue-text"></textarea>
       <div class="counts mono" aria-label="Characters a line">
         {#each counts as count, at (at)}<span class:over={count > lineLimit}>{count}{count > lineLimit ? '!' : ''}</span
@@ -185,7 +183,7 @@
       <div>
         <dt>place</dt>
         <dd>
-          {placementOf(workspace.track, cue).replace(' ', ', ')}{cue.carried !== null ? ' (as in its file)' : ''}
+          {placementOf(desk.track, cue).replace(' ', ', ')}{cue.carried !== null ? ' (as in its file)' : ''}
         </dd>
       </div>
     </dl>

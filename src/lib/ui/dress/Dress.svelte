@@ -1,29 +1,29 @@
 <script lang="ts">
   import { onMount } from 'svelte';
   import { placementOf, placementSchema, type Placement } from '$lib/core/track';
-  import { useWorkspace } from '$lib/client/workspace.svelte';
+  import { useTrackDesk } from '$lib/client/track-desk.svelte';
 
-  const workspace = useWorkspace();
-  const look = $derived(workspace.track.look);
+  const desk = useTrackDesk();
+  const look = $derived(desk.track.look);
   const places: readonly Placement[] = placementSchema.options;
   let scope = $state<'track' | 'cue'>('track');
   let panel = $state<HTMLElement | undefined>();
 
-  const cue = $derived(workspace.cue);
+  const cue = $derived(desk.cue);
   const placement = $derived(scope === 'cue' && cue !== null ? placementOf({ look }, cue) : look.placement);
 
   function place(to: Placement): void {
-    if (scope === 'cue' && cue !== null) workspace.edit([{ type: 'setCuePlacement', cueId: cue.id, placement: to }]);
-    else workspace.edit([{ type: 'setLook', look: { ...look, placement: to } }]);
+    if (scope === 'cue' && cue !== null) desk.edit([{ type: 'setCuePlacement', cueId: cue.id, placement: to }]);
+    else desk.edit([{ type: 'setLook', look: { ...look, placement: to } }]);
   }
 
   onMount(() => {
-    workspace.surface = {
+    desk.surface = {
       focus: () => panel?.focus(),
       enter: () => panel?.querySelector<HTMLElement>('input')?.focus()
     };
     panel?.focus();
-    return () => (workspace.surface = null);
+    return () => (desk.surface = null);
   });
 
   function byArrow(event: KeyboardEvent, at: number): void {
@@ -56,7 +56,7 @@
       value={look.sizePercent}
       aria-label="Size of the letters, in hundredths of the picture's height"
       onchange={(event) =>
-        workspace.edit([{ type: 'setLook', look: { ...look, sizePercent: Number(event.currentTarget.value) } }])}
+        desk.edit([{ type: 'setLook', look: { ...look, sizePercent: Number(event.currentTarget.value) } }])}
       data-testid="size"
     />
   </label>
@@ -81,7 +81,7 @@
   </div>
   <p class="soft where">{placement.replace(' ', ', ')}</p>
   {#if scope === 'cue' && cue !== null && cue.placement !== null}
-    <button class="act" onclick={() => workspace.edit([{ type: 'setCuePlacement', cueId: cue.id, placement: null }])}
+    <button class="act" onclick={() => desk.edit([{ type: 'setCuePlacement', cueId: cue.id, placement: null }])}
       >As all the others</button
     >
   {/if}

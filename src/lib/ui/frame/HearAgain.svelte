@@ -6,14 +6,14 @@
   import { messageOf } from '$lib/core/message-of';
   import { api, type Reading } from '$lib/client/api';
   import type { Passage } from '$lib/client/hearing-again.svelte';
-  import { useWorkspace } from '$lib/client/workspace.svelte';
+  import { useTrackDesk } from '$lib/client/track-desk.svelte';
 
   interface Props {
     passage: Passage;
   }
   let { passage }: Props = $props();
-  const workspace = useWorkspace();
-  const { player } = workspace;
+  const desk = useTrackDesk();
+  const { player } = desk;
   let dialog = $state<HTMLDialogElement | undefined>();
   let readings = $state.raw<readonly Reading[] | null>(null);
   let failure = $state<string | null>(null);
@@ -26,7 +26,7 @@
     readings = null;
     failure = null;
     dialog?.focus({ preventScroll: true });
-    api.hearAgain(workspace.recording.id, asked).then(
+    api.hearAgain(desk.recording.id, asked).then(
       (found) => {
         // What stands there already is no choice.
         if (isLatest) readings = found.filter((reading) => bare(reading.text) !== bare(now));
@@ -46,11 +46,11 @@
   }
   function close(): void {
     if (isLooping()) player.toggle();
-    workspace.again.close();
+    desk.again.close();
   }
   function take(reading: Reading): void {
     if (isLooping()) player.toggle();
-    workspace.again.take(passage, reading);
+    desk.again.take(passage, reading);
   }
 
   function onKey(event: KeyboardEvent): void {

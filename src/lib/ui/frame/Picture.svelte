@@ -2,10 +2,10 @@
   import { placeCue } from '$lib/core/layout';
   import { lineWords, placementOf, type Cue, type MarkKind, type Word } from '$lib/core/track';
   import { api } from '$lib/client/api';
-  import { useWorkspace } from '$lib/client/workspace.svelte';
+  import { useTrackDesk } from '$lib/client/track-desk.svelte';
 
-  const workspace = useWorkspace();
-  const { recording, player } = workspace;
+  const desk = useTrackDesk();
+  const { recording, player } = desk;
   let media = $state<HTMLMediaElement | undefined>();
   let width = $state(0);
   let height = $state(0);
@@ -14,13 +14,13 @@
 
   // While paused the chosen cue is shown: it is the one being worked on.
   const cue: Cue | null = $derived.by(() => {
-    const { cues } = workspace.track;
-    const spoken = cues.find((one) => one.id === workspace.spokenCueId) ?? null;
-    return player.isPlaying ? spoken : (spoken ?? workspace.cue);
+    const { cues } = desk.track;
+    const spoken = cues.find((one) => one.id === desk.spokenCueId) ?? null;
+    return player.isPlaying ? spoken : (spoken ?? desk.cue);
   });
-  const lines = $derived(cue === null ? [] : lineWords(workspace.track, cue));
-  const placement = $derived(cue === null ? workspace.track.look.placement : placementOf(workspace.track, cue));
-  const placed = $derived(placeCue(workspace.track.look, placement, { width, height }));
+  const lines = $derived(cue === null ? [] : lineWords(desk.track, cue));
+  const placement = $derived(cue === null ? desk.track.look.placement : placementOf(desk.track, cue));
+  const placed = $derived(placeCue(desk.track.look, placement, { width, height }));
 
   const isMarked = (word: Word, kind: MarkKind): boolean => word.marks.some((mark) => mark.kind === kind);
 </script>

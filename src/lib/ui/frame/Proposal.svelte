@@ -3,7 +3,7 @@
   import { lookUp } from '$lib/core/track';
   import { messageOf } from '$lib/core/message-of';
   import { api, type Proposal } from '$lib/client/api';
-  import { useWorkspace } from '$lib/client/workspace.svelte';
+  import { useTrackDesk } from '$lib/client/track-desk.svelte';
 
   interface Props {
     proposal: Proposal;
@@ -11,8 +11,8 @@
     onChange: () => Promise<void>;
   }
   let { proposal, onChange }: Props = $props();
-  const workspace = useWorkspace();
-  const { session, player } = workspace;
+  const desk = useTrackDesk();
+  const { session, player } = desk;
   type Passage = Proposal['passages'][number];
 
   /** First words of passages that are to stay as they are. */
@@ -29,9 +29,9 @@
     if (passage === undefined || passage === shown) return;
     shown = passage;
     const { wordIds } = passage;
-    const { wordAt } = lookUp(workspace.track);
+    const { wordAt } = lookUp(desk.track);
     const at = wordAt.get(wordIds[0]!);
-    if (at !== undefined) workspace.chooseWord(workspace.track.words[at]);
+    if (at !== undefined) desk.chooseWord(desk.track.words[at]);
   }
   function listen({ startMs, endMs }: Passage): void {
     player.setLoop({ startMs: Math.max(0, startMs - 300), endMs: endMs + 300 });
@@ -45,7 +45,7 @@
       session.flush();
       await session.saved();
       await api.takeProposed(session.trackId, proposal.id, { revision: session.revision, take: which });
-      workspace.say('Taken. Undo brings the old words back.');
+      desk.say('Taken. Undo brings the old words back.');
       player.setLoop(null);
       await onChange();
       show();

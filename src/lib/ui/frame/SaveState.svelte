@@ -1,7 +1,7 @@
 <script lang="ts">
-  import { useWorkspace } from '$lib/client/workspace.svelte';
+  import { useTrackDesk } from '$lib/client/track-desk.svelte';
 
-  const { session } = useWorkspace();
+  const { session } = useTrackDesk();
 
   const said = $derived(
     {

@@ -4,19 +4,19 @@
   import { formatClock, type Span } from '$lib/core/time';
   import { surfaceKey } from '$lib/client/keys/commands';
   import { NUMBERED_SOUNDS } from '$lib/client/untold-sounds.svelte';
-  import { useWorkspace } from '$lib/client/workspace.svelte';
+  import { useTrackDesk } from '$lib/client/track-desk.svelte';
 
-  const workspace = useWorkspace();
-  const { player, untold } = workspace;
+  const desk = useTrackDesk();
+  const { player, untold } = desk;
   const MOST_LISTED = 40;
 
   function listen(sound: Span): void {
-    workspace.seek(Math.max(0, sound.startMs - 300));
+    desk.seek(Math.max(0, sound.startMs - 300));
     if (!player.isPlaying) player.toggle();
   }
 
   function describe(sound: Span, input: HTMLInputElement): void {
-    workspace.page.describeSound(input.value, sound);
+    desk.page.describeSound(input.value, sound);
     input.value = '';
   }
 </script>
@@ -24,8 +24,8 @@
 <datalist id="sound-palette">
   {#each SOUND_PALETTE as sound (sound)}<option value={sound.slice(1, -1)}></option>{/each}
 </datalist>
-{#if workspace.describingMs !== null}
-  {@const atMs = workspace.describingMs}
+{#if desk.describingMs !== null}
+  {@const atMs = desk.describingMs}
   <label class="here"
     >Sound at <span class="mono">{formatClock(atMs)}</span>
     <input
@@ -34,14 +34,13 @@
       placeholder="what is it?"
       {@attach (element: HTMLInputElement) => element.focus()}
       onkeydown={(event) => {
-        if (event.key === 'Enter')
-          workspace.page.describeSound(event.currentTarget.value, { startMs: atMs, endMs: atMs });
+        if (event.key === 'Enter') desk.page.describeSound(event.currentTarget.value, { startMs: atMs, endMs: atMs });
         if (event.key !== 'Enter' && event.key !== 'Escape') return;
         event.stopPropagation();
-        workspace.describingMs = null;
-        workspace.surface?.focus();
+        desk.describingMs = null;
+        desk.surface?.focus();
       }}
-      onblur={() => (workspace.describingMs = null)}
+      onblur={() => (desk.describingMs = null)}
     /></label
   >
 {/if}

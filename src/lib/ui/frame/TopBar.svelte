@@ -1,7 +1,8 @@
 <script lang="ts">
   import Moon from '@lucide/svelte/icons/moon';
   import Sun from '@lucide/svelte/icons/sun';
-  import { surfaceKey, type CommandId, type Place } from '$lib/client/keys/commands';
+  import { surfaceKey, type Place } from '$lib/client/keys/commands';
+  import { PLACES } from '$lib/client/places';
   import { preferences } from '$lib/client/preferences.svelte';
   import type { Snippet } from 'svelte';
 
@@ -17,13 +18,7 @@
   }
   let { title, subtitle = '', places = [], here, onKeys, status, about }: Props = $props();
 
-  const NAMES: Record<Place, { name: string; go: CommandId }> = {
-    hear: { name: 'Hear', go: 'goHear' },
-    read: { name: 'Read', go: 'goRead' },
-    time: { name: 'Time', go: 'goTime' },
-    dress: { name: 'Dress', go: 'goDress' },
-    'hand-over': { name: 'Hand over', go: 'goHandOver' }
-  };
+  const placeOf = (id: Place) => PLACES.find((one) => one.id === id)!;
 
   const nextMode = $derived(preferences.mode === 'dark' ? 'light' : 'dark');
 </script>
@@ -47,14 +42,15 @@
     <nav aria-label="Places">
       {#each places as { place, href } (place)}
         {#if href === null}
-          <span class="place none" aria-disabled="true" title="Have the recording heard first">{NAMES[place].name}</span
+          <span class="place none" aria-disabled="true" title="Have the recording heard first"
+            >{placeOf(place).title}</span
           >
         {:else}
           <a
             class="place"
             {href}
             aria-current={place === here ? 'page' : undefined}
-            title={`${NAMES[place].name} (${surfaceKey(NAMES[place].go)})`}>{NAMES[place].name}</a
+            title={`${placeOf(place).title} (${surfaceKey(placeOf(place).go)})`}>{placeOf(place).title}</a
           >
         {/if}
       {/each}

@@ -3,21 +3,21 @@
   import Play from '@lucide/svelte/icons/play';
   import { untrack } from 'svelte';
   import { preferences } from '$lib/client/preferences.svelte';
-  import { useWorkspace } from '$lib/client/workspace.svelte';
+  import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import type { Snippet } from 'svelte';
 
   interface Props {
     end?: Snippet;
   }
   let { end }: Props = $props();
-  const workspace = useWorkspace();
-  const { player, recording } = workspace;
+  const desk = useTrackDesk();
+  const { player, recording } = desk;
   let clock = $state<HTMLElement | undefined>();
 
   $effect(() => {
     const element = clock;
     if (!element) return;
-    const show = (ms: number): void => void (element.textContent = workspace.showTime(ms, 2));
+    const show = (ms: number): void => void (element.textContent = desk.on.showTime(ms, 2));
     show(untrack(() => player.nowMs));
     return player.onFrame(show);
   });
@@ -26,7 +26,7 @@
 <footer aria-label="Transport">
   <button
     class="play"
-    onclick={() => workspace.togglePlay()}
+    onclick={() => desk.on.togglePlay()}
     aria-label={player.isPlaying ? 'Pause' : 'Play'}
     title={player.isPlaying ? 'Pause (Space)' : 'Play (Space)'}
   >
@@ -34,7 +34,7 @@
   </button>
   <p class="mono times">
     <span class="now" bind:this={clock} data-testid="clock">0:00.00</span>
-    <span class="soft">/ {workspace.showTime(recording.durationMs, 2)}</span>
+    <span class="soft">/ {desk.on.showTime(recording.durationMs, 2)}</span>
   </p>
   <label class="soft"
     >speed
@@ -58,10 +58,10 @@
   <button
     class="plain soft"
     aria-pressed={player.loop !== null}
-    onclick={() => workspace.toggleLoop()}
+    onclick={() => desk.toggleLoop()}
     title="Loop the chosen cue (R)">loop {player.loop === null ? 'off' : 'on'}</button
   >
-  <p class="notice soft" title={workspace.notice} role="status" aria-live="polite">{workspace.notice}</p>
+  <p class="notice soft" title={desk.on.notice} role="status" aria-live="polite">{desk.on.notice}</p>
   <div class="end">{@render end?.()}</div>
 </footer>
 

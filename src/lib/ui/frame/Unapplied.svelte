@@ -1,20 +1,20 @@
 <script lang="ts">
-  import { useWorkspace } from '$lib/client/workspace.svelte';
+  import { useTrackDesk } from '$lib/client/track-desk.svelte';
 
-  const workspace = useWorkspace();
-  const { session } = workspace;
+  const desk = useTrackDesk();
+  const { session } = desk;
   let isOpen = $state(false);
 
   async function tryAgain(refused: (typeof session.refused)[number]): Promise<void> {
     const done = await session.tryAgain(refused);
-    workspace.say(done.ok ? 'Done this time.' : done.problem.message);
+    desk.say(done.ok ? 'Done this time.' : done.problem.message);
   }
   async function copy(text: string): Promise<void> {
     try {
       await navigator.clipboard.writeText(text);
-      workspace.say('Copied.');
+      desk.say('Copied.');
     } catch {
-      workspace.say('The browser does not let this be copied: select the text and copy it yourself.');
+      desk.say('The browser does not let this be copied: select the text and copy it yourself.');
     }
   }
 </script>

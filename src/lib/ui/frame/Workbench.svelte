@@ -1,13 +1,9 @@
 <script lang="ts">
   import type { Snippet } from 'svelte';
-  import { readingSpeed } from '$lib/core/track';
-  import type { CommandId, Place } from '$lib/client/keys/commands';
-  import { preferences } from '$lib/client/preferences.svelte';
-  import { useWorkspace } from '$lib/client/workspace.svelte';
-  import Panel from '../read/Panel.svelte';
-  import TimePanel from '../time/Panel.svelte';
-  import Strip from '../time/Strip.svelte';
-  import Repairs from '../read/Repairs.svelte';
+  import type { CommandId } from '$lib/client/keys/commands';
+  import { PLACES } from '$lib/client/places';
+  import { PLACE_PARTS } from '../places';
+  import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import HearAgain from './HearAgain.svelte';
   import KeysDialog from './KeysDialog.svelte';
   import Picture from './Picture.svelte';
@@ -19,41 +15,22 @@
   import Unapplied from './Unapplied.svelte';
 
   interface Props {
-    place: Place;
+    place: keyof typeof PLACE_PARTS;
     onCommand: (id: CommandId) => void;
     areKeysOpen: boolean;
     onKeys: (isOpen: boolean) => void;
     children: Snippet;
   }
   let { place, onCommand, areKeysOpen, onKeys, children }: Props = $props();
-  const workspace = useWorkspace();
-  const { recording, session } = workspace;
+  const desk = useTrackDesk();
+  const { recording, session } = desk;
   const base = `/recordings/${recording.id}/tracks/${session.trackId}`;
-  const places = [
-    { place: 'hear' as const, href: `/recordings/${recording.id}/hear` },
-    ...(['read', 'time', 'dress', 'hand-over'] as const).map((one) => ({ place: one, href: `${base}/${one}` }))
-  ];
-  const TIMING: readonly Place[] = ['read', 'time'];
-  const wide = $derived(place === 'dress');
-  /** Counts over the whole track: taken when nothing else is to be done, so that no key waits for them. */
-  let tally = $state.raw({ tooFast: 0, shownWords: 0, corrected: 0 });
-  $effect(() => {
-    const { track } = workspace;
-    const asked = requestIdleCallback(
-      () => {
-        tally = {
-          tooFast: track.cues.filter((cue) => readingSpeed(track, cue) > track.rules.maxCharsPerSecond).length,
-          shownWords: track.words.filter((word) => word.shown).length,
-          corrected: track.words.filter((word) => word.correctedAt !== null).length
-        };
-      },
-      { timeout: 1000 }
-    );
-    return () => cancelIdleCallback(asked);
-  });
-  $effect(() => workspace.keepChoice());
-
-  const plural = (count: number, one: string): string => `${count} ${one}${count === 1 ? '' : 's'}`;
+  const places = PLACES.map(({ id }) => ({
+    place: id,
+    href: id === 'hear' ? `/recordings/${recording.id}/hear` : `${base}/${id}`
+  }));
+  const parts = $derived(PLACE_PARTS[place]);
+  $effect(() => desk.keepChoice());
 </script>
 
 <svelte:head><title>{recording.title} · Vine Tap</title></svelte:head>
@@ -67,65 +44,33 @@
     onKeys={() => onKeys(true)}
   >
     {#snippet status()}
-      {#if workspace.hearing !== null}
-        <span class="saved" role="status">Still being heard, {Math.round(workspace.hearing.progress * 100)} %</span>
+      {#if desk.hearing !== null}
+        <span class="saved" role="status">Still being heard, {Math.round(desk.hearing.progress * 100)} %</span>
       {/if}
       <Unapplied />
       <SaveState />
     {/snippet}
   </TopBar>
-  <main class:wide>
-    <section class="surface" class:stripped={TIMING.includes(place)}>
-      {#if place === 'read'}<Repairs {onCommand} />{:else if place === 'time'}<Strip {onCommand} />{/if}
+  <main class:wide={parts.isWide}>
+    <section class="surface" class:stripped={parts.Strip !== null}>
+      {#if parts.Strip}<parts.Strip {onCommand} />{/if}
       {@render children()}
     </section>
     <aside aria-label="Picture and cue">
       <Picture />
-      {#if !wide && place !== 'hand-over'}
+      {#if parts.Panel}
         <div class="beside">
-          {#if workspace.proposals[0] !== undefined && TIMING.includes(place)}
-            <Proposal proposal={workspace.proposals[0]} onChange={() => workspace.loadProposals()} />
+          {#if desk.proposals[0] !== undefined}
+            <Proposal proposal={desk.proposals[0]} onChange={() => desk.loadProposals()} />
           {/if}
-          {#if workspace.again.passage !== null}<HearAgain passage={workspace.again.passage} />{/if}
-          {#if place === 'read'}
-            <Panel {onCommand} />
-          {:else}
-            <TimePanel {onCommand} />
-          {/if}
+          {#if desk.again.passage !== null}<HearAgain passage={desk.again.passage} />{/if}
+          <parts.Panel {onCommand} />
         </div>
       {/if}
     </aside>
   </main>
   <Transport>
-    {#snippet end()}
-      {#if place === 'time'}
-        <div class="end">
-          <span class:too-fast={tally.tooFast > 0}
-            >{tally.tooFast === 0
-              ? `${plural(workspace.track.cues.length, 'cue')}, none too fast`
-              : `${plural(tally.tooFast, 'cue')} too fast`}</span
-          >
-          <label class="zoom soft"
-            ><span>4 s</span>
-            <input
-              type="range"
-              min="4000"
-              max="40000"
-              step="1000"
-              value={preferences.rowMs}
-              oninput={(event) => preferences.set({ rowMs: Number(event.currentTarget.value) })}
-              aria-label="Seconds a row"
-              title="Length of a row (= and -)"
-            />
-            <span>{preferences.rowMs / 1000} s a row</span></label
-          >
-        </div>
-      {:else}
-        <div class="end">
-          <strong>{plural(tally.shownWords, 'word')}</strong> <span>{tally.corrected} corrected</span>
-        </div>
-      {/if}
-    {/snippet}
+    {#snippet end()}<parts.Foot />{/snippet}
   </Transport>
 </div>
 <KeysDialog isOpen={areKeysOpen} onClose={() => onKeys(false)} />
@@ -195,31 +140,5 @@
     color: var(--soft-ink);
     font-size: 14px;
     white-space: nowrap;
-  }
-  .end {
-    display: flex;
-    align-items: center;
-    gap: 16px;
-    color: var(--soft-ink);
-    font-size: 14px;
-    white-space: nowrap;
-  }
-  .end strong {
-    color: var(--ink);
-  }
-  .too-fast {
-    color: var(--clay);
-    font-weight: 700;
-  }
-  .zoom {
-    display: flex;
-    align-items: center;
-    gap: 10px;
-  }
-  .zoom input {
-    width: 110px;
-  }
-  .zoom span:last-child {
-    min-width: 86px;
   }
 </style>

@@ -3,10 +3,10 @@
   import { onMount, untrack } from 'svelte';
   import { exportFileName, formatSrt, formatTranscriptText, formatWebVtt } from '$lib/core/formats';
   import { api } from '$lib/client/api';
-  import { useWorkspace } from '$lib/client/workspace.svelte';
+  import { useTrackDesk } from '$lib/client/track-desk.svelte';
 
-  const workspace = useWorkspace();
-  const { session, recording } = workspace;
+  const desk = useTrackDesk();
+  const { session, recording } = desk;
 
   const FORMATS = [
     { id: 'vtt', name: 'WebVTT', about: 'for players on web pages: carries voices and places', write: formatWebVtt },
@@ -23,10 +23,8 @@
   let panel = $state<HTMLElement | undefined>();
 
   const MOST_SHOWN = 200_000;
-  const text = $derived(
-    'write' in format ? format.write(workspace.track) : formatTranscriptText(workspace.track, options)
-  );
-  const isEmpty = $derived('write' in format ? workspace.track.cues.length === 0 : text === '');
+  const text = $derived('write' in format ? format.write(desk.track) : formatTranscriptText(desk.track, options));
+  const isEmpty = $derived('write' in format ? desk.track.cues.length === 0 : text === '');
   const name = $derived(exportFileName(recording.title, session.track.language, format.id));
 
   /** The file is the server's: what is still on its way there goes first. */
@@ -34,19 +32,19 @@
     if (session.saveState === 'saved') return;
     event.preventDefault();
     const link = event.currentTarget;
-    workspace.say('Saving first…');
+    desk.say('Saving first…');
     await session.saved();
     link.click();
   }
 
   onMount(() => {
     untrack(() => session.flush());
-    workspace.surface = {
+    desk.surface = {
       focus: () => panel?.focus(),
       enter: () => panel?.querySelector<HTMLElement>('button')?.focus()
     };
     panel?.focus();
-    return () => (workspace.surface = null);
+    return () => (desk.surface = null);
   });
 </script>
 
@@ -85,7 +83,7 @@
   </div>
   <div class="file">
     <span class="mono" data-testid="file-name">{name}</span>
-    <span class="soft">{workspace.track.cues.length} cues</span>
+    <span class="soft">{desk.track.cues.length} cues</span>
     {#if !isEmpty}
       <a
         class="act filled"

@@ -3,12 +3,12 @@
   import { joinWords, type Track } from '$lib/core/track';
   import { messageOf } from '$lib/core/message-of';
   import { api, type Version } from '$lib/client/api';
-  import { useWorkspace } from '$lib/client/workspace.svelte';
+  import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import ErrorChart from './ErrorChart.svelte';
   import LongList from './LongList.svelte';
 
-  const workspace = useWorkspace();
-  const { session } = workspace;
+  const desk = useTrackDesk();
+  const { session } = desk;
   let versions = $state.raw<readonly Version[]>([]);
   let fromId = $state<string | null>(null);
   let toId = $state<string>('now');
@@ -41,9 +41,9 @@
   /** Two whole tracks are compared: when nothing else is to be done. */
   $effect(() => {
     const before = fromId === null ? undefined : tracks.get(fromId);
-    const after = toId === 'now' ? workspace.track : tracks.get(toId);
+    const after = toId === 'now' ? desk.track : tracks.get(toId);
     if (before === undefined || after === undefined) return;
-    const stretchMs = Math.max(10_000, Math.ceil(workspace.recording.durationMs / 24 / 10_000) * 10_000);
+    const stretchMs = Math.max(10_000, Math.ceil(desk.recording.durationMs / 24 / 10_000) * 10_000);
     const asked = requestIdleCallback(
       () => (found = { changes: findChanges(before, after), errors: draftErrors(before, after, { stretchMs }) }),
       { timeout: 1500 }
@@ -53,16 +53,16 @@
 
   const percent = (share: number): string => `${(share * 100).toFixed(1)} %`;
   const nameOf = (speakerId: string | null): string =>
-    workspace.track.speakers.find((speaker) => speaker.id === speakerId)?.name ?? 'Nobody named';
-  const corrected = $derived(workspace.track.words.filter((word) => word.correctedAt !== null).length);
+    desk.track.speakers.find((speaker) => speaker.id === speakerId)?.name ?? 'Nobody named';
+  const corrected = $derived(desk.track.words.filter((word) => word.correctedAt !== null).length);
   const nameOfVersion = ({ title: name, madeAtMs }: Version): string =>
     `${name}, ${new Date(madeAtMs).toLocaleString([], { dateStyle: 'short', timeStyle: 'short' })}`;
 
   function show(change: Change): void {
     const word = change.after[0] ?? change.before[0];
     if (word === undefined) return;
-    workspace.seek(word.startMs);
-    workspace.chooseWords(change.after.map(({ id }) => id));
+    desk.seek(word.startMs);
+    desk.chooseWords(change.after.map(({ id }) => id));
   }
   async function save(): Promise<void> {
     session.flush();
@@ -70,7 +70,7 @@
     await api.saveVersion(session.trackId, title.trim());
     title = '';
     await loadVersions();
-    workspace.say('This version is kept.');
+    desk.say('This version is kept.');
   }
   async function goBack(): Promise<void> {
     if (fromId === null) return;
@@ -78,7 +78,7 @@
       session.flush();
       await session.saved();
       await api.goBackTo(session.trackId, fromId, session.revision);
-      workspace.say('The track is as it was then. Undo brings the present one back.');
+      desk.say('The track is as it was then. Undo brings the present one back.');
     } catch (error) {
       failure = messageOf(error);
     }
@@ -110,7 +110,7 @@
       <strong>{percent(all.wordErrorRate)}</strong> of the words were wrong: {all.substitutions} others, {all.deletions} missing,
       {all.insertions} too many of {all.words}. <span class="soft">{corrected} corrected by hand.</span>
     </p>
-    <ErrorChart stretches={byTime} onChoose={(startMs: number) => workspace.seek(startMs)} />
+    <ErrorChart stretches={byTime} onChoose={(startMs: number) => desk.seek(startMs)} />
     {#if bySpeaker.length > 1}
       <table>
         <thead><tr><th>Speaker</th><th>Words</th><th>Wrong</th></tr></thead>

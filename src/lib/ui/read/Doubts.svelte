@@ -5,10 +5,10 @@
   import { sentenceAround } from '$lib/core/wording';
   import { REASONS } from '$lib/client/doubt-queue.svelte';
   import { surfaceKey } from '$lib/client/keys/commands';
-  import { useWorkspace } from '$lib/client/workspace.svelte';
+  import { useTrackDesk } from '$lib/client/track-desk.svelte';
 
-  const workspace = useWorkspace();
-  const { doubts } = workspace;
+  const desk = useTrackDesk();
+  const { doubts } = desk;
   /** A track that is being worked on is looked at anew when the hands rest. */
   const REST_MS = 2500;
 
@@ -17,7 +17,7 @@
       void doubts.load();
       return;
     }
-    void workspace.session.track;
+    void desk.session.track;
     const timer = setTimeout(() => void doubts.load(), REST_MS);
     return () => clearTimeout(timer);
   });
@@ -26,8 +26,8 @@
   /** The sentence of the doubt in hand, in three parts. */
   const sentence = $derived.by(() => {
     if (doubt === null) return null;
-    const { words } = workspace.track;
-    const { wordAt } = lookUp(workspace.track);
+    const { words } = desk.track;
+    const { wordAt } = lookUp(desk.track);
     const [first, last] = [wordAt.get(doubt.wordIds[0]!)!, wordAt.get(doubt.wordIds.at(-1)!)!];
     const from = Math.max(sentenceAround(words, first).from, first - 12);
     const to = Math.min(sentenceAround(words, last).to, last + 13);

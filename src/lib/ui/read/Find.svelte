@@ -2,11 +2,11 @@
   import { untrack } from 'svelte';
   import { formatClock } from '$lib/core/time';
   import { aroundHit } from '$lib/core/search';
-  import { useWorkspace } from '$lib/client/workspace.svelte';
+  import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import LongList from './LongList.svelte';
 
-  const workspace = useWorkspace();
-  const { finder } = workspace;
+  const desk = useTrackDesk();
+  const { finder } = desk;
   let field = $state<HTMLInputElement | undefined>();
   let isTerm = $state(false);
   $effect(() => {
@@ -29,7 +29,7 @@
     finder.step(event.shiftKey ? -1 : 1);
   }
   async function noteTerm(): Promise<void> {
-    if (isTerm && finder.replacement.trim() !== '') await workspace.expect(finder.replacement.trim());
+    if (isTerm && finder.replacement.trim() !== '') await desk.on.expect(finder.replacement.trim());
   }
   function replaceOne(): void {
     finder.replaceOne();
@@ -92,11 +92,11 @@
       label="Places"
       count={finder.hits.length}
       at={finder.at}
-      startMsOf={(at: number) => workspace.track.words[finder.hits[at]!.from]!.startMs}
+      startMsOf={(at: number) => desk.track.words[finder.hits[at]!.from]!.startMs}
       onChoose={(at: number) => finder.show(at)}
     >
       {#snippet text(at: number)}
-        {@const { before, found, after } = aroundHit(workspace.track.words, finder.hits[at]!)}
+        {@const { before, found, after } = aroundHit(desk.track.words, finder.hits[at]!)}
         {before}<mark>{found}</mark>{after}
       {/snippet}
     </LongList>

@@ -1,26 +1,26 @@
 <script lang="ts">
   import { hesitationsOf, leaveOutHesitations } from '$lib/core/wording';
   import type { Word } from '$lib/core/track';
-  import { useWorkspace } from '$lib/client/workspace.svelte';
+  import { useTrackDesk } from '$lib/client/track-desk.svelte';
 
-  const workspace = useWorkspace();
+  const desk = useTrackDesk();
   let hesitations = $state.raw<readonly Word[]>([]);
   const shown = $derived(hesitations.filter((word) => word.shown).length);
 
   /** Counted over the whole track: when nothing else is to be done. */
   $effect(() => {
-    const { track } = workspace;
+    const { track } = desk;
     const asked = requestIdleCallback(() => (hesitations = hesitationsOf(track)), { timeout: 1000 });
     return () => cancelIdleCallback(asked);
   });
 
   function leaveOut(): void {
-    workspace.session.flush();
-    workspace.edit(leaveOutHesitations(workspace.track), 'The hesitations are left out. Undo brings them back.');
+    desk.session.flush();
+    desk.edit(leaveOutHesitations(desk.track), 'The hesitations are left out. Undo brings them back.');
   }
   function show(): void {
     const wordIds = hesitations.filter((word) => !word.shown).map((word) => word.id);
-    workspace.edit([{ type: 'setWordsShown', wordIds, shown: true }], 'The hesitations are shown again.');
+    desk.edit([{ type: 'setWordsShown', wordIds, shown: true }], 'The hesitations are shown again.');
   }
 </script>
 

@@ -1,15 +1,15 @@
 <script lang="ts">
-  import { useWorkspace } from '$lib/client/workspace.svelte';
+  import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import Hesitations from './Hesitations.svelte';
   import LongList from './LongList.svelte';
   import Speakers from './Speakers.svelte';
   import { paragraphsOf } from './page-model';
 
-  const workspace = useWorkspace();
-  const paragraphs = $derived(paragraphsOf(workspace.track));
+  const desk = useTrackDesk();
+  const paragraphs = $derived(paragraphsOf(desk.track));
   /** The paragraph that is spoken, or chosen. */
   const here = $derived.by(() => {
-    const id = workspace.spokenWordId ?? workspace.wordId;
+    const id = desk.spokenWordId ?? desk.wordId;
     return id === null ? -1 : paragraphs.findIndex(({ words }) => words.some((word) => word.id === id));
   });
 </script>
@@ -23,7 +23,7 @@
     count={paragraphs.length}
     at={here}
     startMsOf={(at: number) => paragraphs[at]!.startMs}
-    onChoose={(at: number) => workspace.chooseWord(paragraphs[at]!.words[0])}
+    onChoose={(at: number) => desk.chooseWord(paragraphs[at]!.words[0])}
   >
     {#snippet text(at: number)}
       {@const paragraph = paragraphs[at]!}

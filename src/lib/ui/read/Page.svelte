@@ -3,11 +3,11 @@
   import { untrack } from 'svelte';
   import type { ClientCommand } from '$lib/core/commands';
   import type { Draft } from '$lib/client/session/document-session.svelte';
-  import { useWorkspace } from '$lib/client/workspace.svelte';
+  import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import { PageEditor } from './page-editor';
 
-  const workspace = useWorkspace();
-  const { session, player } = workspace;
+  const desk = useTrackDesk();
+  const { session, player } = desk;
   let place = $state<HTMLElement | undefined>();
   let editor = $state.raw<PageEditor | undefined>();
   /** A hand has scrolled or typed: the page stops following for a while. */
@@ -23,7 +23,7 @@
         getTrack: () => session.track,
         onText: (typed) => draft.mirror(typed),
         edit: (typed) => void draft.commit(typed),
-        onWord: (word) => workspace.chooseWord(word),
+        onWord: (word) => desk.chooseWord(word),
         onTyping: () => (handAt = Date.now()),
         label: 'Page: the words of the recording',
         language: session.track.language
@@ -41,22 +41,22 @@
     untrack(() => editor?.sync());
   });
   $effect(() => {
-    const id = workspace.spokenWordId;
+    const id = desk.spokenWordId;
     const isPlaying = player.isPlaying;
     untrack(() => editor?.showSpoken(id, isPlaying && Date.now() - handAt > POLITE_MS));
   });
   $effect(() => {
-    const ids = workspace.finder.hitIds;
+    const ids = desk.finder.hitIds;
     untrack(() => editor?.showHits(ids));
   });
   $effect(() => {
-    const ids = workspace.chosenIds;
+    const ids = desk.chosenIds;
     // A click is where the eye is already.
     untrack(() => editor?.showChosen(ids, !editor.view.hasFocus()));
   });
 
   export function enter(): void {
-    editor?.enterAt(workspace.wordId ?? workspace.spokenWordId ?? workspace.cue?.wordIds[0] ?? null);
+    editor?.enterAt(desk.wordId ?? desk.spokenWordId ?? desk.cue?.wordIds[0] ?? null);
   }
   export const selectedWords = (): readonly string[] => editor?.selectedWords() ?? [];
   export const wordAtCaret = (): string | null => editor?.wordAtCaret()?.id ?? null;

@@ -1,9 +1,9 @@
 <script lang="ts">
   import { onMount } from 'svelte';
-  import { useWorkspace } from '$lib/client/workspace.svelte';
+  import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import Page from './Page.svelte';
 
-  const workspace = useWorkspace();
+  const desk = useTrackDesk();
   let page = $state<{
     focus(): void;
     enter(): void;
@@ -12,14 +12,14 @@
   }>();
 
   onMount(() => {
-    workspace.surface = {
+    desk.surface = {
       focus: () => page?.focus(),
       enter: () => page?.enter(),
       selectedWords: () => page?.selectedWords() ?? [],
       wordAtCaret: () => page?.wordAtCaret() ?? null
     };
     page?.focus();
-    return () => (workspace.surface = null);
+    return () => (desk.surface = null);
   });
 </script>
 

@@ -2,21 +2,21 @@
   import { onDestroy } from 'svelte';
   import Volume2 from '@lucide/svelte/icons/volume-2';
   import type { Speaker, Word } from '$lib/core/track';
-  import { useWorkspace } from '$lib/client/workspace.svelte';
+  import { useTrackDesk } from '$lib/client/track-desk.svelte';
 
-  const workspace = useWorkspace();
-  const { session, player } = workspace;
+  const desk = useTrackDesk();
+  const { session, player } = desk;
 
   /** Speakers who say something, each with the words. */
   const speaking = $derived.by(() => {
     const words = new Map<string, Word[]>();
-    for (const word of workspace.track.words) {
+    for (const word of desk.track.words) {
       if (word.speakerId === null) continue;
       const list = words.get(word.speakerId);
       if (list === undefined) words.set(word.speakerId, [word]);
       else list.push(word);
     }
-    return workspace.track.speakers
+    return desk.track.speakers
       .map((speaker) => ({ speaker, words: words.get(speaker.id) ?? [] }))
       .filter((one) => one.words.length > 0);
   });
@@ -54,15 +54,15 @@
       if (run.endMs - run.startMs > best.endMs - best.startMs) best = run;
       from = at;
     }
-    workspace.seek(best.startMs);
+    desk.seek(best.startMs);
     if (!player.isPlaying) player.toggle();
   }
 
   function merge(speaker: Speaker, words: readonly Word[], select: HTMLSelectElement): void {
-    const into = workspace.track.speakers.find((one) => one.id === select.value);
+    const into = desk.track.speakers.find((one) => one.id === select.value);
     select.value = '';
     if (into === undefined) return;
-    workspace.edit(
+    desk.edit(
       [{ type: 'setSpeaker', wordIds: words.map((word) => word.id), speakerId: into.id }],
       `What ${speaker.name} said is ${into.name}’s now. Undo takes it back.`
     );
@@ -72,7 +72,7 @@
     const { value } = select;
     select.value = '';
     session.flush();
-    if (value !== '') workspace.page.giveTo(value === 'new' ? null : value);
+    if (value !== '') desk.page.giveTo(value === 'new' ? null : value);
   }
 </script>
 
@@ -89,7 +89,7 @@
             oninput={(event) => type(speaker, event.currentTarget.value)}
             onblur={(event) => {
               commit();
-              const { speakers } = workspace.track;
+              const { speakers } = desk.track;
               event.currentTarget.value = speakers.find(({ id }) => id === speaker.id)?.name ?? speaker.name;
             }}
             onkeydown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
@@ -122,7 +122,7 @@
     onchange={(event) => giveTo(event.currentTarget)}
   >
     <option value="">…</option>
-    {#each workspace.track.speakers as speaker (speaker.id)}<option value={speaker.id}>{speaker.name}</option>{/each}
+    {#each desk.track.speakers as speaker (speaker.id)}<option value={speaker.id}>{speaker.name}</option>{/each}
     <option value="new">somebody new</option>
   </select></label
 >

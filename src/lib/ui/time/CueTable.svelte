@@ -6,16 +6,16 @@
   import { messageOf } from '$lib/core/message-of';
   import { cueSpeaker, lookUp, plainLines, readingSpeed, type Cue, type Track } from '$lib/core/track';
   import { CueBreaker } from '$lib/client/breaking';
-  import { useWorkspace } from '$lib/client/workspace.svelte';
+  import { useTrackDesk } from '$lib/client/track-desk.svelte';
 
   /** The cues read down a column: sorted, filtered, with the keys of the trellis. */
-  const workspace = useWorkspace();
+  const desk = useTrackDesk();
   const ROW_PX = 46;
 
   const SORTS = {
     time: (cue: Cue) => cue.startMs,
     lasts: (cue: Cue) => cue.endMs - cue.startMs,
-    speed: (cue: Cue) => -readingSpeed(workspace.drawn, cue)
+    speed: (cue: Cue) => -readingSpeed(desk.drawn, cue)
   } as const;
   type Sort = keyof typeof SORTS;
   const FILTERS = {
@@ -35,7 +35,7 @@
 
   const findings: ReadonlyMap<string, readonly Finding[]> = $derived.by(() => {
     const byCue = new Map<string, Finding[]>();
-    for (const finding of checkTrack(workspace.drawn, workspace.recording.durationMs)) {
+    for (const finding of checkTrack(desk.drawn, desk.recording.durationMs)) {
       const own = byCue.get(finding.cueId);
       if (own === undefined) byCue.set(finding.cueId, [finding]);
       else own.push(finding);
@@ -49,11 +49,11 @@
   let shapes = $state.raw<ReadonlySet<string>>(new Set());
   $effect(() => {
     if (filter !== 'byHand' && filter !== 'byRules') return;
-    const { drawn } = workspace;
+    const { drawn } = desk;
     const unlocked: Track = { ...drawn, cues: drawn.cues.map((cue) => (cue.locked ? { ...cue, locked: false } : cue)) };
     breaker.break(unlocked, drawn.rules).then(
       (made) => made !== null && (shapes = new Set(made.map(shape))),
-      (error: unknown) => workspace.say(messageOf(error))
+      (error: unknown) => desk.say(messageOf(error))
     );
   });
   const isListed = (cue: Cue): boolean => {
@@ -75,14 +75,14 @@
     }
   };
   const listed: readonly Cue[] = $derived.by(() => {
-    const some = workspace.drawn.cues.filter(isListed);
+    const some = desk.drawn.cues.filter(isListed);
     const value = SORTS[sort];
     return sort === 'time' ? some : some.toSorted((one, other) => value(one) - value(other));
   });
-  const numberOf = (cue: Cue): number => (lookUp(workspace.drawn).cueAt.get(cue.id) ?? 0) + 1;
+  const numberOf = (cue: Cue): number => (lookUp(desk.drawn).cueAt.get(cue.id) ?? 0) + 1;
   const speakerOf = (cue: Cue): string => {
-    const id = cueSpeaker(workspace.drawn, cue);
-    return workspace.drawn.speakers.find((one) => one.id === id)?.name.split(' ')[0] ?? '';
+    const id = cueSpeaker(desk.drawn, cue);
+    return desk.drawn.speakers.find((one) => one.id === id)?.name.split(' ')[0] ?? '';
   };
 
   const virtual = createVirtualizer<HTMLElement, HTMLElement>({
@@ -98,14 +98,14 @@
     );
   });
   $effect(() => {
-    const at = listed.findIndex((cue) => cue.id === workspace.cueId);
+    const at = listed.findIndex((cue) => cue.id === desk.cueId);
     if (at >= 0 && box !== undefined) untrack(() => get(virtual).scrollToIndex(at, { align: 'auto' }));
   });
 
   function choose(cue: Cue, event: MouseEvent): void {
-    if (event.shiftKey) workspace.cues.extendTo(cue);
-    else if (event.ctrlKey || event.metaKey) workspace.cues.toggle(cue);
-    else workspace.chooseCue(cue, { seek: true });
+    if (event.shiftKey) desk.cues.extendTo(cue);
+    else if (event.ctrlKey || event.metaKey) desk.cues.toggle(cue);
+    else desk.chooseCue(cue, { seek: true });
   }
   export function focus(): void {
     box?.focus();
@@ -125,7 +125,7 @@
         {#each Object.entries(FILTERS) as [id, label] (id)}<option value={id}>{label}</option>{/each}
       </select></label
     >
-    <span class="soft">{listed.length} of {workspace.drawn.cues.length}</span>
+    <span class="soft">{listed.length} of {desk.drawn.cues.length}</span>
     <span class="sorts" role="group" aria-label="Sort by">
       {#each HEADS as { id, label } (id)}
         <button class="act quiet" aria-pressed={sort === id} onclick={() => (sort = id)}>{label}</button>
@@ -141,21 +141,21 @@
           {@const cue = listed[row.index]}
           {#if cue}
             {@const broken = findings.get(cue.id) ?? []}
-            {@const speed = readingSpeed(workspace.drawn, cue)}
+            {@const speed = readingSpeed(desk.drawn, cue)}
             <tr
               aria-rowindex={row.index + 1}
-              aria-selected={workspace.cues.chosenIds.has(cue.id)}
-              class:here={cue.id === workspace.cueId}
-              class:also={workspace.cues.chosenIds.has(cue.id)}
+              aria-selected={desk.cues.chosenIds.has(cue.id)}
+              class:here={cue.id === desk.cueId}
+              class:also={desk.cues.chosenIds.has(cue.id)}
               style:transform="translateY({row.start}px)"
               onclick={(event) => choose(cue, event)}
             >
               <td class="mono number">{numberOf(cue)}</td>
-              <td class="mono">{workspace.showTime(cue.startMs)}<br />{workspace.showTime(cue.endMs)}</td>
+              <td class="mono">{desk.on.showTime(cue.startMs)}<br />{desk.on.showTime(cue.endMs)}</td>
               <td class="mono">{((cue.endMs - cue.startMs) / 1000).toFixed(2)}</td>
-              <td class="mono" class:over={speed > workspace.drawn.rules.maxCharsPerSecond}>{Math.round(speed)}</td>
+              <td class="mono" class:over={speed > desk.drawn.rules.maxCharsPerSecond}>{Math.round(speed)}</td>
               <td class="text"
-                >{#each plainLines(workspace.drawn, cue) as line, at (at)}<div>{line}</div>{/each}</td
+                >{#each plainLines(desk.drawn, cue) as line, at (at)}<div>{line}</div>{/each}</td
               >
               <td class="soft speaker">{speakerOf(cue)}</td>
               <td class="broken" title={broken.map((one) => one.message).join('\n')}
@@ -167,7 +167,7 @@
       </tbody>
     </table>
     {#if listed.length === 0}
-      <p class="soft none">{workspace.drawn.cues.length === 0 ? 'There are no cues yet.' : 'No cue is like that.'}</p>
+      <p class="soft none">{desk.drawn.cues.length === 0 ? 'There are no cues yet.' : 'No cue is like that.'}</p>
     {/if}
   </div>
 </div>

@@ -1,12 +1,12 @@
 <script lang="ts">
   import { remarkTitle } from '$lib/client/cut-remarks.svelte';
   import { surfaceKey } from '$lib/client/keys/commands';
-  import { useWorkspace } from '$lib/client/workspace.svelte';
+  import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import LongList from '../read/LongList.svelte';
 
   /** What the new cut did to a track that was carried over, to be looked through. */
-  const workspace = useWorkspace();
-  const remarks = $derived(workspace.remarks);
+  const desk = useTrackDesk();
+  const remarks = $derived(desk.remarks);
   const current = $derived(remarks.current);
 </script>
 

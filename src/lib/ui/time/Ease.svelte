@@ -1,11 +1,11 @@
 <script lang="ts">
   import { onMount, untrack } from 'svelte';
   import { EASE_DEFAULTS, easeCues, type EaseOptions } from '$lib/core/timing';
-  import { useWorkspace } from '$lib/client/workspace.svelte';
+  import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import NumberField from './NumberField.svelte';
   import { chosenScope, scopeName } from './scope';
 
-  const workspace = useWorkspace();
+  const desk = useTrackDesk();
   let options = $state.raw<EaseOptions>(EASE_DEFAULTS);
 
   interface Field {
@@ -21,32 +21,32 @@
     { label: 'To speech within', key: 'speechReachMs', most: 1000, step: 20 },
     { label: 'To shot changes within', key: 'shotReachMs', most: 1000, step: 20 }
   ];
-  const fields = $derived(FIELDS.filter(({ key }) => key !== 'shotReachMs' || workspace.shotsMs.length > 0));
+  const fields = $derived(FIELDS.filter(({ key }) => key !== 'shotReachMs' || desk.on.shotsMs.length > 0));
 
   const eased = $derived(
     easeCues(
-      workspace.track,
+      desk.track,
       {
-        speech: workspace.sound?.speech.regions ?? [],
-        shotsMs: workspace.shotsMs,
-        durationMs: workspace.recording.durationMs
+        speech: desk.sound?.speech.regions ?? [],
+        shotsMs: desk.on.shotsMs,
+        durationMs: desk.recording.durationMs
       },
       options,
-      chosenScope(workspace)
+      chosenScope(desk)
     )
   );
   // What would come of it stands on the trellis at once.
   $effect(() => {
     const { times } = eased;
-    untrack(() => workspace.trial.try(times.length === 0 ? [] : [{ type: 'timeCues', times }]));
+    untrack(() => desk.trial.try(times.length === 0 ? [] : [{ type: 'timeCues', times }]));
   });
-  onMount(() => () => workspace.trial.leave());
+  onMount(() => () => desk.trial.leave());
 
   const plural = (count: number, one: string): string => `${count} ${one}${count === 1 ? '' : 's'}`;
 </script>
 
 <section aria-label="Ease">
-  <p class="soft">Gives time to what reads too fast, from the free time around it, in {scopeName(workspace)}.</p>
+  <p class="soft">Gives time to what reads too fast, from the free time around it, in {scopeName(desk)}.</p>
   <div class="numbers">
     {#each fields as { label, key, most, step } (key)}
       <NumberField
@@ -68,7 +68,7 @@
     </tbody>
   </table>
   <div class="acts">
-    <button class="act filled" disabled={workspace.trial.track === null} onclick={() => workspace.trial.take()}
+    <button class="act filled" disabled={desk.trial.track === null} onclick={() => desk.trial.take()}
       >{eased.times.length === 0 ? 'Nothing to ease' : `Time ${plural(eased.times.length, 'cue')} so`}</button
     >
   </div>

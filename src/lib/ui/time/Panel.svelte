@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { CommandId } from '$lib/client/keys/commands';
   import { preferences } from '$lib/client/preferences.svelte';
-  import { useWorkspace } from '$lib/client/workspace.svelte';
+  import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import CueCard from '../cue-card/CueCard.svelte';
   import Sounds from '../frame/Sounds.svelte';
   import Tabs from '../frame/Tabs.svelte';
@@ -14,7 +14,7 @@
     onCommand: (id: CommandId) => void;
   }
   let { onCommand }: Props = $props();
-  const workspace = useWorkspace();
+  const desk = useTrackDesk();
 
   const TABS = [
     { id: 'cue', label: 'Cue' },
@@ -23,11 +23,11 @@
     { id: 'sync', label: 'Sync' }
   ] as const;
   const CUT = { id: 'cut', label: 'Cut' } as const;
-  const tabs = $derived(workspace.remarks.list.length > 0 ? [...TABS, CUT] : TABS);
+  const tabs = $derived(desk.remarks.list.length > 0 ? [...TABS, CUT] : TABS);
   const open = $derived(tabs.some((tab) => tab.id === preferences.timePanel) ? preferences.timePanel : 'cue');
 
   function show(id: typeof open): void {
-    workspace.trial.leave();
+    desk.trial.leave();
     preferences.set({ timePanel: id });
   }
 </script>

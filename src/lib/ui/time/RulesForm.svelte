@@ -5,16 +5,16 @@
   import { charsPerSecond, SHIPPED_RULE_SETS, wordsPerMinute, type Rules, type RuleSet } from '$lib/core/track';
   import { api } from '$lib/client/api';
   import { CueBreaker } from '$lib/client/breaking';
-  import { useWorkspace } from '$lib/client/workspace.svelte';
+  import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import NumberField from './NumberField.svelte';
   import { chosenScope, scopeName } from './scope';
 
-  const workspace = useWorkspace();
-  const { session } = workspace;
+  const desk = useTrackDesk();
+  const { session } = desk;
   let own = $state.raw<readonly RuleSet[]>([]);
   let name = $state('');
   /** What is being set, before it is used. */
-  let rules = $state.raw<Rules>(workspace.track.rules);
+  let rules = $state.raw<Rules>(desk.track.rules);
   let told = $state('');
   const breaker = new CueBreaker();
 
@@ -25,41 +25,39 @@
     );
     return () => {
       breaker.close();
-      workspace.trial.leave();
+      desk.trial.leave();
     };
   });
 
   const same = (one: Rules, other: Rules): boolean => JSON.stringify(one) === JSON.stringify(other);
   const known = $derived([...SHIPPED_RULE_SETS, ...own]);
   const setName = $derived(known.find((set) => same(set.rules, rules))?.name ?? '');
-  const isUsed = $derived(same(rules, workspace.track.rules));
-  const frameMs = $derived(
-    workspace.recording.media.frameRate === undefined ? null : 1000 / workspace.recording.media.frameRate
-  );
+  const isUsed = $derived(same(rules, desk.track.rules));
+  const frameMs = $derived(desk.recording.media.frameRate === undefined ? null : 1000 / desk.recording.media.frameRate);
 
   const set = (change: Partial<Rules>): void => {
     rules = { ...rules, ...change };
-    if (workspace.trial.track !== null) void breakAnew();
+    if (desk.trial.track !== null) void breakAnew();
   };
 
   async function breakAnew(): Promise<void> {
     const before = session.track;
-    const cues = await breaker.break(before, rules, chosenScope(workspace));
+    const cues = await breaker.break(before, rules, chosenScope(desk));
     if (cues === null) return;
     if (session.track !== before) return void (told = 'The track has changed meanwhile: try it again.');
-    workspace.trial.try([{ type: 'setCues', cues, rules }]);
-    const tried = workspace.trial.track;
+    desk.trial.try([{ type: 'setCues', cues, rules }]);
+    const tried = desk.trial.track;
     if (tried === null) return void (told = 'The track cannot be broken anew.');
     const old = new Set(before.cues.map((cue) => `${cue.wordIds.join()} ${cue.lineStarts.join()}`));
     const changed = cues.filter((cue) => !old.has(`${cue.wordIds.join()} ${cue.lineStarts.join()}`)).length;
-    const { durationMs } = workspace.recording;
+    const { durationMs } = desk.recording;
     const broken = (at: typeof before): number =>
       new Set(checkTrack({ ...at, rules }, durationMs).map((one) => one.cueId)).size;
     told = `${before.cues.length} cues become ${tried.cues.length}; ${changed} are broken otherwise. ${broken(tried)} break a rule, ${broken(before)} did.`;
   }
 
   function use(): void {
-    if (workspace.edit([{ type: 'setRules', rules }]))
+    if (desk.edit([{ type: 'setRules', rules }]))
       told = 'These are the rules of the track now. Its cues stay as they are.';
   }
 
@@ -209,7 +207,7 @@
     <button class="act" disabled={isUsed} onclick={use}>{isUsed ? 'The track’s rules' : 'Use for this track'}</button>
     <button class="act filled" onclick={() => void breakAnew()} data-testid="break-anew">Try breaking anew</button>
   </div>
-  <p class="soft">Breaks {scopeName(workspace)}; locked cues stay.</p>
+  <p class="soft">Breaks {scopeName(desk)}; locked cues stay.</p>
   <form onsubmit={keep}>
     <input class="field" placeholder="name of a house" aria-label="Keep these numbers under a name" bind:value={name} />
     <button class="act" disabled={name.trim() === ''}>Keep the set</button>

@@ -1,22 +1,22 @@
 <script lang="ts">
   import { COMMANDS, keyName, surfaceKey, type CommandId } from '$lib/client/keys/commands';
   import { preferences } from '$lib/client/preferences.svelte';
-  import { useWorkspace } from '$lib/client/workspace.svelte';
+  import { useTrackDesk } from '$lib/client/track-desk.svelte';
 
   /** What the surface shows and how the hand works, always in sight; while something is tried, that. */
   interface Props {
     onCommand: (id: CommandId) => void;
   }
   let { onCommand }: Props = $props();
-  const workspace = useWorkspace();
-  const { trial } = workspace;
+  const desk = useTrackDesk();
+  const { trial } = desk;
 
-  const hasFrames = workspace.recording.media.frameRate !== undefined;
+  const hasFrames = desk.recording.media.frameRate !== undefined;
   const steps = $derived([
     ['nextFinding', 'rule'],
     ['nextBookmark', 'bookmark'],
     ['nextGap', 'gap'],
-    ...(workspace.shotsMs.length > 0 ? [['nextShot', 'shot'] as const] : [])
+    ...(desk.on.shotsMs.length > 0 ? [['nextShot', 'shot'] as const] : [])
   ] as const satisfies readonly (readonly [CommandId, string])[]);
   const titleOf = (id: CommandId): string => {
     const { label, surface } = COMMANDS.find((command) => command.id === id)!;

@@ -5,11 +5,11 @@
   import { layOnWords } from '$lib/core/timing';
   import { formatClock, type Ms } from '$lib/core/time';
   import { api, type SyncEstimate } from '$lib/client/api';
-  import { useWorkspace } from '$lib/client/workspace.svelte';
+  import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import NumberField from './NumberField.svelte';
 
-  const workspace = useWorkspace();
-  const { session, player, recording } = workspace;
+  const desk = useTrackDesk();
+  const { session, player, recording } = desk;
   type Scope = 'all' | 'on' | 'chosen';
 
   let shiftMs = $state(0);
@@ -22,10 +22,10 @@
   /** Other tracks whose words were heard here. */
   const others = $derived(recording.tracks.filter((one) => one.id !== session.trackId));
 
-  onMount(() => () => workspace.trial.leave());
+  onMount(() => () => desk.trial.leave());
   // What was found or set was for the track as it stood.
   $effect(() => {
-    void workspace.track;
+    void desk.track;
     untrack(() => {
       [shiftMs, speed, estimate, points] = [0, 1, null, []];
     });
@@ -33,8 +33,8 @@
 
   /** The cues move over the waveform as the numbers do. */
   function show(): void {
-    if (shiftMs === 0 && speed === 1) return workspace.trial.leave();
-    const { cue, cues } = workspace;
+    if (shiftMs === 0 && speed === 1) return desk.trial.leave();
+    const { cue, cues } = desk;
     if (scope === 'chosen' && cues.chosen.length > 0) {
       const times = cues.chosen
         .filter((one) => !one.locked)
@@ -42,10 +42,10 @@
           const startMs = Math.max(0, Math.round(one.startMs * speed + shiftMs));
           return { cueId: one.id, startMs, endMs: Math.max(startMs + 1, Math.round(one.endMs * speed + shiftMs)) };
         });
-      workspace.trial.try(times.length === 0 ? [] : [{ type: 'timeCues', times }]);
+      desk.trial.try(times.length === 0 ? [] : [{ type: 'timeCues', times }]);
     } else {
       const range = scope === 'on' && cue !== null ? { fromMs: cue.startMs } : {};
-      workspace.trial.try([{ type: 'retime', shiftMs: Math.round(shiftMs), speed, ...range }]);
+      desk.trial.try([{ type: 'retime', shiftMs: Math.round(shiftMs), speed, ...range }]);
     }
   }
   function set(change: { shiftMs?: number; speed?: number; scope?: Scope }): void {
@@ -60,7 +60,7 @@
     told = '';
     try {
       estimate = await api.syncEstimate(session.trackId);
-      if (estimate.segments !== undefined) workspace.trial.try([{ type: 'retimePieces', pieces: estimate.segments }]);
+      if (estimate.segments !== undefined) desk.trial.try([{ type: 'retimePieces', pieces: estimate.segments }]);
       else set({ ...estimate, scope: 'all' });
     } catch (error) {
       told = `The estimate could not be made: ${messageOf(error)}`;
@@ -79,8 +79,8 @@
   );
 
   function addPoint(): void {
-    const { cue } = workspace;
-    if (cue === null) return workspace.say('Choose the cue that belongs at the playhead.');
+    const { cue } = desk;
+    if (cue === null) return desk.say('Choose the cue that belongs at the playhead.');
     points = [
       ...points.filter((one) => one.cueId !== cue.id),
       { cueId: cue.id, fromMs: cue.startMs, toMs: player.nowMs }
@@ -98,7 +98,7 @@
     try {
       const heard = trackId === null ? [] : (await api.document(trackId)).track.words;
       const { times, notHeard } = layOnWords(session.track, heard);
-      workspace.trial.try(times.length === 0 ? [] : [{ type: 'timeCues', times }]);
+      desk.trial.try(times.length === 0 ? [] : [{ type: 'timeCues', times }]);
       told = `${times.length} cues go to their words${notHeard === 0 ? '' : `; the words of ${notHeard} were not heard, they stay`}.`;
     } catch (error) {
       told = messageOf(error);

@@ -1,18 +1,18 @@
 <script lang="ts">
   import { onMount, tick } from 'svelte';
   import { preferences } from '$lib/client/preferences.svelte';
-  import { useWorkspace } from '$lib/client/workspace.svelte';
+  import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import CueTable from './CueTable.svelte';
   import Trellis from './Trellis.svelte';
 
-  const workspace = useWorkspace();
+  const desk = useTrackDesk();
   let trellis = $state<{ focus(): void; stepRow(by: 1 | -1): void }>();
   let table = $state<{ focus(): void }>();
   const view = $derived(preferences.timeView);
 
   function stepRow(by: 1 | -1): void {
     if (trellis !== undefined) trellis.stepRow(by);
-    else workspace.stepCue(by);
+    else desk.stepCue(by);
   }
 
   /** Into the text of the cue, whatever stands beside the trellis. */
@@ -23,15 +23,15 @@
   }
 
   onMount(() => {
-    workspace.surface = {
+    desk.surface = {
       focus: () => (trellis ?? table)?.focus(),
       enter: () => void enter(),
       stepRow
     };
     (trellis ?? table)?.focus();
     return () => {
-      workspace.trial.leave();
-      workspace.surface = null;
+      desk.trial.leave();
+      desk.surface = null;
     };
   });
 </script>

@@ -6,20 +6,20 @@
   import { breakIntoRows, unfold, type Row } from '$lib/core/rows';
   import { clamp, lastStartingBy, overlapMs, type Ms } from '$lib/core/time';
   import { preferences } from '$lib/client/preferences.svelte';
-  import { useWorkspace } from '$lib/client/workspace.svelte';
+  import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import { forgetWidths, geometryOf, msOf, xOf } from './geometry';
   import { Hand } from './hand.svelte';
   import TrellisRow from './TrellisRow.svelte';
   import { gainOf } from './wave';
 
-  const workspace = useWorkspace();
-  const { recording, player } = workspace;
+  const desk = useTrackDesk();
+  const { recording, player } = desk;
   let box = $state<HTMLElement | undefined>();
   let head = $state<HTMLElement | undefined>();
   let width = $state(880);
   let fontsAt = $state(0);
 
-  const sound = $derived(workspace.sound);
+  const sound = $derived(desk.sound);
   const gain = $derived(sound === null ? 1 : gainOf(sound.levels));
   const rowMs = $derived(preferences.rowMs);
   const geometry = $derived(geometryOf(width, rowMs, preferences.soundView));
@@ -36,7 +36,7 @@
   /** Folds in which a cue stands are open: the other rows stay where they are. */
   const rows: readonly Row[] = $derived.by(() => {
     if (!brokenRows.some((row) => row.kind === 'folded')) return brokenRows;
-    const { cues } = workspace.track;
+    const { cues } = desk.track;
     return brokenRows.flatMap((row) =>
       row.kind === 'folded' && cues.some((cue) => overlapMs(cue, row) > 0) ? unfold(row, rowMs) : [row]
     );
@@ -84,7 +84,7 @@
 
   // --- What is dragged -----------------------------------------------------------------------------------------
 
-  const hand = new Hand(workspace, {
+  const hand = new Hand(desk, {
     timeUnder,
     get geometry() {
       return geometry;
@@ -147,9 +147,9 @@
 
   // The word that is spoken: two elements are touched, nothing is rendered anew.
   $effect(() => {
-    const id = workspace.spokenWordId;
+    const id = desk.spokenWordId;
     void $virtual.getVirtualItems();
-    void workspace.track;
+    void desk.track;
     const element = id === null ? null : (box?.querySelector(`[data-word="${id}"]`) ?? null);
     element?.classList.add('is-spoken');
     return () => element?.classList.remove('is-spoken');
@@ -157,9 +157,9 @@
 
   // What is chosen elsewhere, or by key, is brought into view.
   $effect(() => {
-    const id = workspace.cueId;
+    const id = desk.cueId;
     untrack(() => {
-      const cue = workspace.cue;
+      const cue = desk.cue;
       if (id === null || cue === null || !box || player.isPlaying || hand.isBusy) return;
       reveal(cue.startMs);
     });
@@ -189,10 +189,10 @@
   });
   $effect(() => {
     const now = rowMs;
-    void workspace.cueId;
+    void desk.cueId;
     rememberAnchor(now);
   });
-  const anchorMs = (): Ms => workspace.cue?.startMs ?? player.nowMs;
+  const anchorMs = (): Ms => desk.cue?.startMs ?? player.nowMs;
   function rememberAnchor(now: number): void {
     untrack(() => {
       if (box && rows.length > 0) zoomed = { rowMs: now, top: tops[rowAt(anchorMs())]! - box.scrollTop };
@@ -212,7 +212,7 @@
     const row = rows[next];
     if (row === undefined) return;
     const ms = clamp(msOf(geometry, row, x), row.startMs, row.endMs - 1);
-    workspace.seek(ms);
+    desk.seek(ms);
     reveal(ms);
   }
 
@@ -265,8 +265,8 @@
     {/each}
     <div class="playhead" bind:this={head} data-testid="playhead" aria-hidden="true"></div>
   </div>
-  {#if workspace.soundFailure}
-    <p class="note" role="alert">{workspace.soundFailure}</p>
+  {#if desk.on.soundFailure}
+    <p class="note" role="alert">{desk.on.soundFailure}</p>
   {:else if sound === null}
     <p class="note soft">Reading the sound…</p>
   {/if}

@@ -6,7 +6,8 @@
   import type { Snap } from '$lib/core/timing';
   import type { Span } from '$lib/core/time';
   import { lookUp, plainLines, readingSpeed, type Cue, type Word } from '$lib/core/track';
-  import { useWorkspace, type Sound } from '$lib/client/workspace.svelte';
+  import type { Sound } from '$lib/client/recording-view.svelte';
+  import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import { preferences } from '$lib/client/preferences.svelte';
   import { measureText, REPEAT_MS, xOf, type Geometry } from './geometry';
   import { drawnSpan, drawSpectrum, drawWave } from './wave';
@@ -26,7 +27,7 @@
     nearMs: number;
   }
   let { row, geometry, sound, gain, cues, drawing, caught, fontsAt, nearMs }: Props = $props();
-  const workspace = useWorkspace();
+  const desk = useTrackDesk();
   let canvas = $state<HTMLCanvasElement | undefined>();
   let spectrumCanvas = $state<HTMLCanvasElement | undefined>();
 
@@ -35,7 +36,7 @@
     void preferences.mode;
     if (!canvas || sound === null) return;
     const { levels, speech } = sound;
-    const { durationMs } = workspace.recording;
+    const { durationMs } = desk.recording;
     drawWave(canvas, { geometry, row, levels, regions: speech.regions, durationMs, gain });
   });
 
@@ -45,14 +46,14 @@
     if (!onto) return;
     const drawn = { geometry, row };
     let isGone = false;
-    void workspace.spectrumOf(drawnSpan(row, workspace.recording.durationMs)).then((bytes) => {
+    void desk.on.spectrumOf(drawnSpan(row, desk.recording.durationMs)).then((bytes) => {
       if (!isGone && bytes !== null) drawSpectrum(onto, { ...drawn, bytes });
     });
     return () => (isGone = true);
   });
 
   const isInRow = (ms: number): boolean => ms >= row.startMs - REPEAT_MS && ms < row.endMs + REPEAT_MS;
-  const shots = $derived(row.kind === 'folded' ? [] : workspace.shotsMs.filter(isInRow));
+  const shots = $derived(row.kind === 'folded' ? [] : desk.on.shotsMs.filter(isInRow));
   /** The part of a stretch that lies on this row, in px; `null` for none. */
   const placeOf = (span: Span): { left: number; width: number } | null => {
     const left = Math.max(geometry.gutter, xOf(geometry, row, Math.max(span.startMs, row.startMs - REPEAT_MS)));
@@ -62,10 +63,10 @@
   const drawnPlace = $derived(drawing === null ? null : placeOf(drawing));
   /** Where cues stand that something else is tried for. */
   const ghosts = $derived.by(() => {
-    const tried = workspace.trial.track;
+    const tried = desk.trial.track;
     if (tried === null) return [];
     const { cueAt } = lookUp(tried);
-    return workspace.track.cues.flatMap((cue) => {
+    return desk.track.cues.flatMap((cue) => {
       if (cue.endMs < row.startMs || cue.startMs > row.endMs) return [];
       const now = tried.cues[cueAt.get(cue.id) ?? -1];
       const isSame = now?.startMs === cue.startMs && now.endMs === cue.endMs;
@@ -94,7 +95,7 @@
   const words = $derived.by(() => {
     void fontsAt;
     if (geometry.words === null) return [];
-    const { spokenOrder } = workspace;
+    const { spokenOrder } = desk;
     const mine: Word[] = [];
     for (
       let at = lastStartingBy(spokenOrder, row.startMs - 1) + 1;
@@ -105,8 +106,8 @@
       if (!word.shown) continue;
       const isWanted =
         geometry.density === 'close' ||
-        word.id === workspace.wordId ||
-        workspace.finder.hitIds.has(word.id) ||
+        word.id === desk.wordId ||
+        desk.finder.hitIds.has(word.id) ||
         doubtIn(word) > 0 ||
         Math.abs(word.startMs - nearMs) < 2500;
       if (isWanted) mine.push(word);
@@ -146,9 +147,9 @@
     return laneSpans(mine).map(({ item: cue, lane, lanes }): Block => {
       const left = Math.max(geometry.gutter, xOf(geometry, row, Math.max(cue.startMs, fromMs)));
       const right = xOf(geometry, row, Math.min(cue.endMs, toMs));
-      const lines = plainLines(workspace.drawn, cue);
-      const at = lookUp(workspace.drawn).cueAt.get(cue.id);
-      const broken = at === undefined ? [] : checkCue(workspace.drawn, at, workspace.recording.durationMs);
+      const lines = plainLines(desk.drawn, cue);
+      const at = lookUp(desk.drawn).cueAt.get(cue.id);
+      const broken = at === undefined ? [] : checkCue(desk.drawn, at, desk.recording.durationMs);
       const width = Math.max(3, right - left);
       const isTail = (cue.startMs < fromMs || cue.endMs > toMs) && width < 90;
       const shown = isTail ? [] : geometry.density === 'wide' || lanes > 1 ? [lines.join(' ')] : lines;
@@ -161,7 +162,7 @@
         startsHere: cue.startMs >= fromMs,
         endsHere: cue.endMs <= toMs,
         lines: shown,
-        speed: readingSpeed(workspace.drawn, cue),
+        speed: readingSpeed(desk.drawn, cue),
         broken: broken.flatMap(({ rule }) => BROKEN[rule] ?? [])[0] ?? '',
         isCut:
           shown.length > 2 ||
@@ -175,15 +176,15 @@
   });
 
   const speaker = $derived.by(() => {
-    const at = lastStartingBy(workspace.spokenOrder, row.endMs - 1);
-    for (let back = at; back >= 0 && workspace.spokenOrder[back]!.startMs >= row.startMs; back--) {
-      const word = workspace.spokenOrder[back]!;
+    const at = lastStartingBy(desk.spokenOrder, row.endMs - 1);
+    for (let back = at; back >= 0 && desk.spokenOrder[back]!.startMs >= row.startMs; back--) {
+      const word = desk.spokenOrder[back]!;
       if (word.startsParagraph && word.speakerId !== null)
-        return workspace.track.speakers.find((one) => one.id === word.speakerId)?.name.split(' ')[0];
+        return desk.track.speakers.find((one) => one.id === word.speakerId)?.name.split(' ')[0];
     }
     return undefined;
   });
-  const limit = $derived(workspace.drawn.rules.maxCharsPerSecond);
+  const limit = $derived(desk.drawn.rules.maxCharsPerSecond);
   const middleOf = (cue: Cue): boolean => {
     const inRow = Math.min(cue.endMs, row.endMs) - Math.max(cue.startMs, row.startMs);
     return inRow * 2 >= cue.endMs - cue.startMs;
@@ -260,8 +261,8 @@
         {#each words as { word, text, x, width, level } (word.id)}
           <span
             class="word"
-            class:chosen={word.id === workspace.wordId}
-            class:hit={workspace.finder.hitIds.has(word.id)}
+            class:chosen={word.id === desk.wordId}
+            class:hit={desk.finder.hitIds.has(word.id)}
             class:sound={word.kind === 'sound'}
             style:left="{x}px"
             style:top="{level * geometry.words.level}px"
@@ -273,8 +274,8 @@
       </div>
     {/if}
     {#each blocks as block (block.cue.id)}
-      {@const isChosen = block.cue.id === workspace.cueId}
-      {@const isSpoken = block.cue.id === workspace.spokenCueId}
+      {@const isChosen = block.cue.id === desk.cueId}
+      {@const isSpoken = block.cue.id === desk.spokenCueId}
       {@const height = geometry.cues.height / block.lanes}
       {@const top = geometry.cues.top + block.lane * height}
       {#if isChosen}
@@ -294,7 +295,7 @@
       <div
         class="cue"
         class:chosen={isChosen}
-        class:also={!isChosen && workspace.cues.chosenIds.has(block.cue.id)}
+        class:also={!isChosen && desk.cues.chosenIds.has(block.cue.id)}
         class:spoken={isSpoken && !isChosen}
         class:open-start={!block.startsHere}
         class:open-end={!block.endsHere}
@@ -310,7 +311,7 @@
         data-part="body"
         role="button"
         tabindex={isChosen ? 0 : -1}
-        aria-pressed={isChosen || workspace.cues.chosenIds.has(block.cue.id)}
+        aria-pressed={isChosen || desk.cues.chosenIds.has(block.cue.id)}
         aria-label="{formatClock(block.cue.startMs, 2)} to {formatClock(block.cue.endMs, 2)}: {block.lines.join(
           ' '
         )}{block.broken === '' ? '' : `, ${block.broken}`}{block.cue.locked ? ', locked' : ''}"

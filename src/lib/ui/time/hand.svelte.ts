@@ -3,7 +3,7 @@ import { clamp, lastStartingBy, type Ms, type Span } from '$lib/core/time';
 import { findSnap, type Snap } from '$lib/core/timing';
 import { compareCues, countCharacters, lookUp, plainLines, type Cue } from '$lib/core/track';
 import { LEAST_LENGTH_MS, type CueTimes, type Edge } from '$lib/client/cue-commands.svelte';
-import type { Workspace } from '$lib/client/workspace.svelte';
+import type { TrackDesk } from '$lib/client/track-desk.svelte';
 import type { Geometry } from './geometry';
 
 interface Drag {
@@ -39,15 +39,15 @@ interface Ground {
 }
 
 export class Hand {
-  readonly #workspace: Workspace;
+  readonly #desk: TrackDesk;
   readonly #ground: Ground;
   #drag: Drag | null = $state.raw(null);
   /** A new cue, from where the hand went down. */
   drawing: (Span & { readonly fromMs: Ms }) | null = $state.raw(null);
   pointer = $state.raw({ x: 0, y: 0 });
 
-  constructor(workspace: Workspace, ground: Ground) {
-    this.#workspace = workspace;
+  constructor(desk: TrackDesk, ground: Ground) {
+    this.#desk = desk;
     this.#ground = ground;
   }
 
@@ -58,7 +58,7 @@ export class Hand {
 
   /** Cues with the times of those in hand. */
   readonly cues: readonly Cue[] = $derived.by(() => {
-    const all = this.#workspace.drawn.cues;
+    const all = this.#desk.drawn.cues;
     if (this.#drag === null || !this.#drag.hasMoved) return all;
     const times = new Map(this.#drag.times.map((one) => [one.cueId, one]));
     return all
@@ -77,11 +77,11 @@ export class Hand {
     if (span == null || span.endMs <= span.startMs) return null;
     const seconds = (span.endMs - span.startMs) / 1000;
     const parts = [
-      `${this.#workspace.showTime(span.startMs)} to ${this.#workspace.showTime(span.endMs)}`,
+      `${this.#desk.on.showTime(span.startMs)} to ${this.#desk.on.showTime(span.endMs)}`,
       `${seconds.toFixed(2)} s`
     ];
     if (held !== null) {
-      const { track } = this.#workspace;
+      const { track } = this.#desk;
       const speed = countCharacters(plainLines(track, held.cue).join(' ')) / seconds;
       parts.push(
         `${Math.round(speed)} characters a second${speed > track.rules.maxCharsPerSecond ? ': too fast' : ''}`
@@ -94,33 +94,33 @@ export class Hand {
 
   /** True: the pointer is to be captured. */
   down(event: PointerEvent): boolean {
-    const workspace = this.#workspace;
+    const desk = this.#desk;
     if (event.button !== 0 || !(event.target instanceof Element)) return false;
     const word = event.target.closest<HTMLElement>('[data-word]');
     if (word !== null) {
-      workspace.chooseWord(lookUp(workspace.track).findWord(word.dataset.word!));
+      desk.chooseWord(lookUp(desk.track).findWord(word.dataset.word!));
       return false;
     }
     const held = event.target.closest<HTMLElement>('[data-part]');
     const ms = this.#ground.timeUnder(event);
     if (ms === null) return false;
-    const cue = workspace.track.cues.find((one) => one.id === held?.dataset.cue);
-    workspace.session.flush();
+    const cue = desk.track.cues.find((one) => one.id === held?.dataset.cue);
+    desk.session.flush();
     this.pointer = { x: event.clientX, y: event.clientY };
     if (held === null || cue === undefined) {
-      workspace.seek(ms);
-      if (workspace.cueAt(ms) !== null || workspace.trial.track !== null) return false;
+      desk.seek(ms);
+      if (desk.cueAt(ms) !== null || desk.trial.track !== null) return false;
       this.drawing = { fromMs: ms, startMs: ms, endMs: ms };
       return true;
     }
     if (event.shiftKey || event.ctrlKey || event.metaKey) {
-      if (event.shiftKey) workspace.cues.extendTo(cue);
-      else workspace.cues.toggle(cue);
+      if (event.shiftKey) desk.cues.extendTo(cue);
+      else desk.cues.toggle(cue);
       return false;
     }
     // One of several that are chosen moves them all.
-    if (!workspace.cues.chosenIds.has(cue.id)) workspace.chooseCue(cue);
-    if (workspace.trial.track !== null) return false;
+    if (!desk.cues.chosenIds.has(cue.id)) desk.chooseCue(cue);
+    if (desk.trial.track !== null) return false;
     const part = held.dataset.part === 'start' || held.dataset.part === 'end' ? held.dataset.part : 'body';
     this.#drag = {
       ...{ cue, part, grabbedMs: ms, x: event.clientX, y: event.clientY },
@@ -148,14 +148,14 @@ export class Hand {
     const [held, drawn] = [this.#drag, this.drawing];
     this.letGo();
     if (drawn !== null && drawn.endMs - drawn.startMs >= LEAST_DRAWN_MS) {
-      this.#workspace.cues.draw(drawn);
-      this.#workspace.surface?.enter();
+      this.#desk.cues.draw(drawn);
+      this.#desk.surface?.enter();
     }
     if (held?.hasMoved === true) {
-      const { cueAt } = lookUp(this.#workspace.track);
-      this.#workspace.cues.time(
+      const { cueAt } = lookUp(this.#desk.track);
+      this.#desk.cues.time(
         held.times.filter(({ cueId, startMs, endMs }) => {
-          const cue = this.#workspace.track.cues[cueAt.get(cueId) ?? -1];
+          const cue = this.#desk.track.cues[cueAt.get(cueId) ?? -1];
           return cue !== undefined && (cue.startMs !== startMs || cue.endMs !== endMs);
         })
       );
@@ -169,16 +169,16 @@ export class Hand {
   }
 
   #snap(ms: Ms, but: ReadonlySet<string>): { ms: Ms; caught: Snap | null } {
-    const { spokenOrder: words, shotsMs, sound, track } = this.#workspace;
+    const { spokenOrder: words, sound, track, on } = this.#desk;
     const caught = findSnap(ms, {
-      ...{ reachMs: SNAP_PX / this.#ground.geometry.pxPerMs, words, shotsMs, but },
+      ...{ reachMs: SNAP_PX / this.#ground.geometry.pxPerMs, words, shotsMs: on.shotsMs, but },
       ...{ regions: sound?.speech.regions ?? [], cues: track.cues, minGapMs: track.rules.minGapMs }
     });
     return { ms: caught?.ms ?? ms, caught };
   }
 
   #body(cue: Cue, byMs: Ms, event: PointerEvent): Held {
-    const { cues } = this.#workspace;
+    const { cues } = this.#desk;
     const isFree = event.ctrlKey || event.metaKey;
     const { ms, caught } = isFree
       ? { ms: cue.startMs + byMs, caught: null }
@@ -190,7 +190,7 @@ export class Hand {
   }
 
   #edge(cue: Cue, edge: Edge, byMs: Ms, event: PointerEvent): Held {
-    const { cues } = this.#workspace;
+    const { cues } = this.#desk;
     const isFree = event.ctrlKey || event.metaKey;
     const from = edge === 'start' ? cue.startMs : cue.endMs;
     const partner = event.altKey || isFree ? null : cues.partnerOf(cue, edge);
@@ -220,7 +220,7 @@ export class Hand {
   /** From where the hand went down to where it is, within the free stretch. */
   #drawTo(under: Ms, event: PointerEvent): void {
     const fromMs = this.drawing!.fromMs;
-    const { track, recording } = this.#workspace;
+    const { track, recording } = this.#desk;
     const { minGapMs } = track.rules;
     const before = lastStartingBy(track.cues, fromMs);
     const least = before < 0 ? 0 : track.cues[before]!.endMs + minGapMs;

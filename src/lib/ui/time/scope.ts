@@ -1,8 +1,8 @@
 /** What a change of many cues is for: those chosen where there are several, else the whole track. */
-import type { Workspace } from '$lib/client/workspace.svelte';
+import type { TrackDesk } from '$lib/client/track-desk.svelte';
 
-export const chosenScope = (workspace: Workspace): ReadonlySet<string> | undefined =>
-  workspace.cues.chosen.length > 1 ? workspace.cues.chosenIds : undefined;
+export const chosenScope = (desk: TrackDesk): ReadonlySet<string> | undefined =>
+  desk.cues.chosen.length > 1 ? desk.cues.chosenIds : undefined;
 
-export const scopeName = (workspace: Workspace): string =>
-  workspace.cues.chosen.length > 1 ? `the ${workspace.cues.chosen.length} chosen cues` : 'the whole track';
+export const scopeName = (desk: TrackDesk): string =>
+  desk.cues.chosen.length > 1 ? `the ${desk.cues.chosen.length} chosen cues` : 'the whole track';

@@ -1,13 +1,13 @@
 <script lang="ts">
   import { page } from '$app/state';
-  import type { Place } from '$lib/client/keys/commands';
-  import WorkspaceFrame from '$lib/ui/frame/WorkspaceFrame.svelte';
+  import type { PLACE_PARTS } from '$lib/ui/places';
+  import TrackFrame from '$lib/ui/frame/TrackFrame.svelte';
   import type { LayoutProps } from './$types';
 
   let { children, params }: LayoutProps = $props();
-  const place = $derived(page.url.pathname.split('/').at(-1) as Place);
+  const place = $derived(page.url.pathname.split('/').at(-1) as keyof typeof PLACE_PARTS);
 </script>
 
 {#key params.trackId}
-  <WorkspaceFrame recordingId={params.id} trackId={params.trackId} {place} {children} />
+  <TrackFrame recordingId={params.id} trackId={params.trackId} {place} {children} />
 {/key}

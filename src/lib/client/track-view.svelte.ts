@@ -1,41 +1,16 @@
 /**
- * A track at work: the session, the player, and what is chosen. What is chosen, spoken or scrolled to in one place is
- * so in all of them. Commands act here; places only show.
+ * A track on the screen: its session, and what of it is chosen. What is chosen, spoken or scrolled to in one place is so
+ * in all of them. Several may be open on one recording and its player.
  */
-import { getContext, setContext } from 'svelte';
-import type { SpeechMap } from '$lib/core/audio';
 import type { ClientCommand } from '$lib/core/commands';
-import {
-  clamp,
-  formatClock,
-  formatFrames,
-  lastStartingBy,
-  parseClock,
-  parseFrames,
-  spanOf,
-  type Ms,
-  type Span
-} from '$lib/core/time';
+import { clamp, lastStartingBy, spanOf, type Ms } from '$lib/core/time';
 import { lookUp, type Cue, type Track, type Word } from '$lib/core/track';
 import { sentenceAround } from '$lib/core/wording';
 import { api, type Job, type Proposal, type Recording } from './api';
-import { CueCommands } from './cue-commands.svelte';
-import { CutRemarks } from './cut-remarks.svelte';
-import { DoubtQueue } from './doubt-queue.svelte';
-import { Finder } from './finder.svelte';
-import { HearingAgain } from './hearing-again.svelte';
-import { PageCommands } from './page-commands';
-import { Player } from './player.svelte';
-import { preferences } from './preferences.svelte';
-import { TrackSession } from './session/track-session.svelte';
+import type { Player } from './player.svelte';
+import type { RecordingView, Sound } from './recording-view.svelte';
+import type { TrackSession } from './session/track-session.svelte';
 import { Trial } from './trial.svelte';
-import { UntoldSounds } from './untold-sounds.svelte';
-
-/** What the sound of a recording looks like. */
-export interface Sound {
-  readonly levels: Uint8Array;
-  readonly speech: SpeechMap & { readonly regions: readonly Span[] };
-}
 
 /** What the place that is open can do; it says so while it is there. */
 export interface Surface {
@@ -49,80 +24,65 @@ export interface Surface {
   wordAtCaret?(): string | null;
 }
 
-const MOST_SPECTRA = 120;
-
-export class Workspace {
-  readonly recording: Recording;
+export class TrackView {
+  readonly on: RecordingView;
   readonly session: TrackSession;
-  readonly player = new Player();
-  sound: Sound | null = $state.raw(null);
-  soundFailure: string | null = $state(null);
-  /** When the picture changes from one shot to another, in order; none where there is no picture. */
-  shotsMs: readonly Ms[] = $state.raw([]);
   cueId: string | null = $state(null);
+  /** Cues that are chosen besides that one. */
+  otherCueIds: ReadonlySet<string> = $state.raw(new Set());
   wordId: string | null = $state(null);
   /** What is chosen on the page: the word, or the words of a doubt or a hit. */
   chosenIds: readonly string[] = $state.raw([]);
   spokenWordId: string | null = $state(null);
   spokenCueId: string | null = $state(null);
-  /** Said by the status line and to screen readers. */
-  notice = $state('');
   /** New hearings of this track that wait to be taken or put away. */
   proposals: readonly Proposal[] = $state.raw([]);
   /** The hearing that this track still grows with. */
   hearing: Job | null = $state.raw(null);
   /** Where a sound is about to be described. */
   describingMs: Ms | null = $state(null);
-  readonly again: HearingAgain;
-  readonly page: PageCommands;
-  readonly cues: CueCommands;
-  readonly remarks: CutRemarks;
-  readonly untold: UntoldSounds;
   /** New times or breaks that are looked at before they are taken. */
   readonly trial: Trial;
-  readonly doubts: DoubtQueue;
-  readonly finder: Finder;
+  surface: Surface | null = null;
+  readonly #inHand = new Set<() => void>();
+  readonly #stop: () => void;
+
+  constructor(on: RecordingView, session: TrackSession) {
+    this.on = on;
+    this.session = session;
+    this.trial = new Trial({ track: () => session.track, edit: (commands, done) => void this.edit(commands, done) });
+    this.#stop = this.player.onFrame((nowMs) => this.#follow(nowMs));
+  }
+
+  close(): void {
+    this.#stop();
+    this.session.close();
+  }
+
+  get recording(): Recording {
+    return this.on.recording;
+  }
+  get player(): Player {
+    return this.on.player;
+  }
+  get sound(): Sound | null {
+    return this.on.sound;
+  }
+
+  /** What is gone through one by one gives way when something else is chosen. */
+  whenLeft(leave: () => void): void {
+    this.#inHand.add(leave);
+  }
+  leaveInHand(): void {
+    for (const leave of this.#inHand) leave();
+  }
+
   /** Whether it was done; says `done`, or why it cannot be done. */
   edit(commands: readonly ClientCommand[], done?: string | (() => string)): boolean {
     const result = this.session.edit(...commands);
     if (!result.ok) this.say(result.problem.message);
     else if (done !== undefined) this.say(typeof done === 'string' ? done : done());
     return result.ok;
-  }
-
-  surface: Surface | null = null;
-
-  constructor(recording: Recording, session: TrackSession) {
-    this.recording = recording;
-    this.session = session;
-    this.again = new HearingAgain(this);
-    this.page = new PageCommands(this);
-    this.cues = new CueCommands(this);
-    this.remarks = new CutRemarks(this);
-    this.untold = new UntoldSounds(this);
-    this.trial = new Trial(this);
-    this.doubts = new DoubtQueue(this);
-    this.finder = new Finder(this);
-    this.player.onFrame((nowMs) => this.#follow(nowMs));
-  }
-
-  /** Spectra of the stretches seen last; a stretch that could not be had is asked for again. */
-  readonly #spectra = new Map<string, Promise<Uint8Array | null>>();
-
-  /** The spectrum of a stretch, `null` where it cannot be had now. */
-  spectrumOf(span: Span): Promise<Uint8Array | null> {
-    const key = `${span.startMs} ${span.endMs}`;
-    let spectrum = this.#spectra.get(key);
-    if (spectrum === undefined) {
-      spectrum = api.spectrum(this.recording.id, span).catch(() => {
-        this.#spectra.delete(key);
-        return null;
-      });
-      this.#spectra.set(key, spectrum);
-      const [oldest] = this.#spectra.keys();
-      if (this.#spectra.size > MOST_SPECTRA && oldest !== undefined) this.#spectra.delete(oldest);
-    }
-    return spectrum;
   }
 
   async loadProposals(): Promise<void> {
@@ -189,7 +149,7 @@ export class Workspace {
   chooseCue(cue: Cue | undefined, options: { seek?: boolean } = {}): void {
     if (cue === undefined) return;
     this.cueId = cue.id;
-    this.cues.letGo();
+    if (this.otherCueIds.size > 0) this.otherCueIds = new Set();
     this.wordId = null;
     this.chosenIds = [];
     if (this.player.loop !== null) this.player.setLoop(cue);
@@ -198,7 +158,7 @@ export class Workspace {
 
   chooseWord(word: Word | undefined): void {
     if (word === undefined) return;
-    this.doubts.leave();
+    this.leaveInHand();
     this.chooseWords([word.id]);
     this.player.seek(word.startMs);
   }
@@ -208,22 +168,6 @@ export class Workspace {
     this.wordId = ids[0] ?? null;
     this.chosenIds = ids;
     if (this.wordId !== null) this.cueId = lookUp(this.track).findCueOf(this.wordId)?.id ?? this.cueId;
-  }
-
-  /** A name or term to expect from now on, in this recording. */
-  async expect(text: string): Promise<void> {
-    const terms = await api.terms(this.recording.id);
-    if (terms.some((term) => term.text === text)) return;
-    await api.saveTerms(this.recording.id, [...terms, { text, soundsLike: null }]);
-    this.say(`“${text}” is on the vocabulary of this recording.`);
-  }
-
-  /** Plays, or pauses and goes back as far as is wanted. */
-  togglePlay(): void {
-    const { player } = this;
-    const isPausing = player.isPlaying;
-    player.toggle();
-    if (isPausing && preferences.backOnPauseMs > 0 && player.loop === null) player.skip(-preferences.backOnPauseMs);
   }
 
   seek(ms: Ms): void {
@@ -298,29 +242,7 @@ export class Workspace {
     else this.say('There is nothing to redo.');
   }
 
-  /** Pictures a second where times are shown by them. */
-  get #framesShown(): number | null {
-    return preferences.timesAs === 'frames' ? (this.recording.media.frameRate ?? null) : null;
-  }
-
-  /** A time as it is wanted: as on a clock, to so many digits of the second, or as pictures are counted. */
-  showTime(ms: Ms, digits: 2 | 3 = 3): string {
-    const rate = this.#framesShown;
-    return rate === null ? formatClock(ms, digits) : formatFrames(ms, rate);
-  }
-
-  /** What was typed for a time; `null` where it is none. */
-  readTime(text: string): Ms | null {
-    const rate = this.#framesShown;
-    return (rate === null ? null : parseFrames(text, rate)) ?? parseClock(text);
-  }
-
   say(notice: string): void {
-    // The same words said again must be heard again.
-    this.notice = this.notice === notice ? `${notice}\u200b` : notice;
+    this.on.say(notice);
   }
 }
-
-const KEY = Symbol('workspace');
-export const provideWorkspace = (get: () => Workspace): void => void setContext(KEY, get);
-export const useWorkspace = (): Workspace => getContext<() => Workspace>(KEY)();

@@ -1,0 +1,100 @@
+/** A recording on the screen: its media, its player, what its sound and picture look like. Tracks are views on it. */
+import type { SpeechMap } from '$lib/core/audio';
+import { messageOf } from '$lib/core/message-of';
+import { formatClock, formatFrames, parseClock, parseFrames, type Ms, type Span } from '$lib/core/time';
+import { api, type Recording } from './api';
+import { Player } from './player.svelte';
+import { preferences } from './preferences.svelte';
+
+/** What the sound of a recording looks like. */
+export interface Sound {
+  readonly levels: Uint8Array;
+  readonly speech: SpeechMap & { readonly regions: readonly Span[] };
+}
+
+const MOST_SPECTRA = 120;
+
+export class RecordingView {
+  readonly recording: Recording;
+  readonly player = new Player();
+  sound: Sound | null = $state.raw(null);
+  soundFailure: string | null = $state(null);
+  /** When the picture changes from one shot to another, in order; none where there is no picture. */
+  shotsMs: readonly Ms[] = $state.raw([]);
+  /** Said by the status line and to screen readers. */
+  notice = $state('');
+
+  constructor(recording: Recording) {
+    this.recording = recording;
+  }
+
+  /** Fetches what the sound and the picture look like; where that fails, `soundFailure` says why. */
+  async load(): Promise<void> {
+    const { id, media } = this.recording;
+    try {
+      const [levels, speech] = await Promise.all([api.levels(id), api.speech(id)]);
+      this.sound = { levels, speech };
+      this.soundFailure = null;
+      if (media.hasVideo) this.shotsMs = await api.shots(id);
+    } catch (error) {
+      this.soundFailure = `The waveform cannot be shown: ${messageOf(error)}`;
+    }
+  }
+
+  /** Spectra of the stretches seen last; a stretch that could not be had is asked for again. */
+  readonly #spectra = new Map<string, Promise<Uint8Array | null>>();
+
+  /** The spectrum of a stretch, `null` where it cannot be had now. */
+  spectrumOf(span: Span): Promise<Uint8Array | null> {
+    const key = `${span.startMs} ${span.endMs}`;
+    let spectrum = this.#spectra.get(key);
+    if (spectrum === undefined) {
+      spectrum = api.spectrum(this.recording.id, span).catch(() => {
+        this.#spectra.delete(key);
+        return null;
+      });
+      this.#spectra.set(key, spectrum);
+      const [oldest] = this.#spectra.keys();
+      if (this.#spectra.size > MOST_SPECTRA && oldest !== undefined) this.#spectra.delete(oldest);
+    }
+    return spectrum;
+  }
+
+  /** A name or term to expect from now on, in this recording. */
+  async expect(text: string): Promise<void> {
+    const terms = await api.terms(this.recording.id);
+    if (terms.some((term) => term.text === text)) return;
+    await api.saveTerms(this.recording.id, [...terms, { text, soundsLike: null }]);
+    this.say(`“${text}” is on the vocabulary of this recording.`);
+  }
+
+  /** Plays, or pauses and goes back as far as is wanted. */
+  togglePlay(): void {
+    const { player } = this;
+    const isPausing = player.isPlaying;
+    player.toggle();
+    if (isPausing && preferences.backOnPauseMs > 0 && player.loop === null) player.skip(-preferences.backOnPauseMs);
+  }
+
+  /** Pictures a second where times are shown by them. */
+  get #framesShown(): number | null {
+    return preferences.timesAs === 'frames' ? (this.recording.media.frameRate ?? null) : null;
+  }
+
+  /** A time as it is wanted: as on a clock, to so many digits of the second, or as pictures are counted. */
+  showTime(ms: Ms, digits: 2 | 3 = 3): string {
+    const rate = this.#framesShown;
+    return rate === null ? formatClock(ms, digits) : formatFrames(ms, rate);
+  }
+
+  /** What was typed for a time; `null` where it is none. */
+  readTime(text: string): Ms | null {
+    const rate = this.#framesShown;
+    return (rate === null ? null : parseFrames(text, rate)) ?? parseClock(text);
+  }
+
+  say(notice: string): void {
+    // The same words said again must be heard again.
+    this.notice = this.notice === notice ? `${notice}\u200b` : notice;
+  }
+}

@@ -1,0 +1,24 @@
+/** A track at work: the view of it, and all that is done with it. Places only show, and ask for what stands here. */
+import { getContext, setContext } from 'svelte';
+import { CueCommands } from './cue-commands.svelte';
+import { CutRemarks } from './cut-remarks.svelte';
+import { DoubtQueue } from './doubt-queue.svelte';
+import { Finder } from './finder.svelte';
+import { HearingAgain } from './hearing-again.svelte';
+import { PageCommands } from './page-commands';
+import { TrackView } from './track-view.svelte';
+import { UntoldSounds } from './untold-sounds.svelte';
+
+export class TrackDesk extends TrackView {
+  readonly page = new PageCommands(this);
+  readonly cues = new CueCommands(this);
+  readonly again = new HearingAgain(this);
+  readonly remarks = new CutRemarks(this, this.again);
+  readonly untold = new UntoldSounds(this, this.page);
+  readonly doubts = new DoubtQueue(this);
+  readonly finder = new Finder(this);
+}
+
+const KEY = Symbol('track desk');
+export const provideTrackDesk = (get: () => TrackDesk): void => void setContext(KEY, get);
+export const useTrackDesk = (): TrackDesk => getContext<() => TrackDesk>(KEY)();

@@ -1,0 +1,110 @@
+<script lang="ts">
+  import { goto } from '$app/navigation';
+  import { onMount, type Snippet } from 'svelte';
+  import { api } from '$lib/client/api';
+  import { COMMANDS, type CommandId, type Place } from '$lib/client/keys/commands';
+  import type { PLACE_PARTS } from '../places';
+  import { listenToServer } from '$lib/client/events';
+  import { messageOf } from '$lib/core/message-of';
+  import { listenToKeys } from '$lib/client/keys/keyboard';
+  import { preferences } from '$lib/client/preferences.svelte';
+  import { TrackSession } from '$lib/client/session/track-session.svelte';
+  import { RecordingView } from '$lib/client/recording-view.svelte';
+  import { provideTrackDesk, TrackDesk } from '$lib/client/track-desk.svelte';
+  import Workbench from './Workbench.svelte';
+  import TopBar from './TopBar.svelte';
+
+  interface Props {
+    recordingId: string;
+    trackId: string;
+    place: keyof typeof PLACE_PARTS;
+    children: Snippet;
+  }
+  let { recordingId, trackId, place, children }: Props = $props();
+  let desk = $state.raw<TrackDesk | null>(null);
+  let failure = $state<string | null>(null);
+  let areKeysOpen = $state(false);
+
+  provideTrackDesk(() => {
+    if (desk === null) throw new Error('the desk is not open yet');
+    return desk;
+  });
+
+  onMount(() => {
+    let isGone = false;
+    let opened: TrackDesk | undefined;
+    const open = async (): Promise<void> => {
+      try {
+        const [recording, session] = await Promise.all([api.recording(recordingId), TrackSession.open(trackId)]);
+        if (isGone) return session.close();
+        opened = new TrackDesk(new RecordingView(recording), session);
+        opened.cueId = session.track.cues[0]?.id ?? null;
+        desk = opened;
+        const job = recording.jobId === undefined ? null : await api.job(recording.jobId);
+        if (job !== null) opened.hearOf(job);
+        await Promise.all([opened.loadProposals(), opened.remarks.load(), opened.on.load()]);
+      } catch (error) {
+        failure = messageOf(error);
+      }
+    };
+    void open();
+    const stopKeys = listenToKeys({ place: () => place, singleLetters: () => preferences.singleLetters, run });
+    const stopListening = listenToServer({
+      onJob: (job) => opened?.hearOf(job),
+      onReconnect: () => {
+        if (opened !== undefined && opened.on.soundFailure !== null) void opened.on.load();
+      }
+    });
+    return () => {
+      isGone = true;
+      stopListening();
+      stopKeys();
+      opened?.close();
+    };
+  });
+
+  function showKeys(isOpen: boolean): void {
+    areKeysOpen = isOpen;
+  }
+
+  function go(to: Place): boolean {
+    desk?.session.flush();
+    void goto(to === 'hear' ? `/recordings/${recordingId}/hear` : `/recordings/${recordingId}/tracks/${trackId}/${to}`);
+    return true;
+  }
+
+  /** Does what a command says; false leaves the key to the browser. */
+  function run(id: CommandId): boolean {
+    const at = desk;
+    const command = COMMANDS.find((one) => one.id === id);
+    if (at === null || command === undefined) return false;
+    if (command.leavesText !== true) at.session.flush();
+    command.run({ desk: at, place, go, showKeys: () => showKeys(true) });
+    return true;
+  }
+</script>
+
+{#if desk !== null}
+  {#key desk}
+    <Workbench {place} onCommand={run} {areKeysOpen} onKeys={showKeys} {children} />
+  {/key}
+{:else}
+  <TopBar title="Vine Tap" />
+  <main>
+    {#if failure}
+      <p role="alert">{failure}</p>
+      <a class="act" href="/">All recordings</a>
+    {:else}
+      <p class="soft">Opening the track…</p>
+    {/if}
+  </main>
+{/if}
+
+<style>
+  main {
+    display: grid;
+    justify-items: start;
+    gap: 12px;
+    padding: 60px;
+  }
+</style>

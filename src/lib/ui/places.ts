@@ -1,0 +1,29 @@
+/** What the frame shows around each place's surface. A new place is one entry here and one in `client/places`. */
+import type { Component } from 'svelte';
+import type { CommandId, Place } from '$lib/client/keys/commands';
+import ReadFoot from './read/Foot.svelte';
+import ReadPanel from './read/Panel.svelte';
+import Repairs from './read/Repairs.svelte';
+import TimeFoot from './time/Foot.svelte';
+import TimePanel from './time/Panel.svelte';
+import Strip from './time/Strip.svelte';
+
+type Acting = Component<{ onCommand: (id: CommandId) => void }>;
+
+export interface PlaceParts {
+  /** Above the surface. */
+  readonly Strip: Acting | null;
+  /** Beside it, under the picture. */
+  readonly Panel: Acting | null;
+  /** At the end of the transport. */
+  readonly Foot: Component;
+  /** The picture is what is worked on, and stands large. */
+  readonly isWide: boolean;
+}
+
+export const PLACE_PARTS: Readonly<Record<Exclude<Place, 'hear'>, PlaceParts>> = {
+  read: { Strip: Repairs, Panel: ReadPanel, Foot: ReadFoot, isWide: false },
+  time: { Strip, Panel: TimePanel, Foot: TimeFoot, isWide: false },
+  dress: { Strip: null, Panel: null, Foot: ReadFoot, isWide: true },
+  'hand-over': { Strip: null, Panel: null, Foot: ReadFoot, isWide: false }
+};

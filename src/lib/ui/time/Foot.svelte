@@ -1,0 +1,66 @@
+<script lang="ts">
+  import { readingSpeed } from '$lib/core/track';
+  import { preferences } from '$lib/client/preferences.svelte';
+  import { useTrackDesk } from '$lib/client/track-desk.svelte';
+  import { plural } from '../plural';
+
+  const desk = useTrackDesk();
+  let tooFast = $state.raw(0);
+  /** Counted over the whole track when nothing else is to be done, so that no key waits for it. */
+  $effect(() => {
+    const { track } = desk;
+    const count = (): void => {
+      tooFast = track.cues.filter((cue) => readingSpeed(track, cue) > track.rules.maxCharsPerSecond).length;
+    };
+    const asked = requestIdleCallback(count, { timeout: 1000 });
+    return () => cancelIdleCallback(asked);
+  });
+</script>
+
+<div class="end">
+  <span class:too-fast={tooFast > 0}
+    >{tooFast === 0
+      ? `${plural(desk.track.cues.length, 'cue')}, none too fast`
+      : `${plural(tooFast, 'cue')} too fast`}</span
+  >
+  <label class="zoom soft"
+    ><span>4 s</span>
+    <input
+      type="range"
+      min="4000"
+      max="40000"
+      step="1000"
+      value={preferences.rowMs}
+      oninput={(event) => preferences.set({ rowMs: Number(event.currentTarget.value) })}
+      aria-label="Seconds a row"
+      title="Length of a row (= and -)"
+    />
+    <span>{preferences.rowMs / 1000} s a row</span></label
+  >
+</div>
+
+<style>
+  .end {
+    display: flex;
+    align-items: center;
+    gap: 16px;
+    color: var(--soft-ink);
+    font-size: 14px;
+    white-space: nowrap;
+  }
+  .too-fast {
+    color: var(--clay);
+    font-weight: 700;
+  }
+  .zoom {
+    display: flex;
+    align-items: center;
+    gap: 10px;
+  }
+  .zoom input {
+    width: 110px;
+  }
+  .zoom span:last-child {
+    min-width: 86px;
+  }
+</style>
