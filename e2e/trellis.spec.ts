@@ -166,6 +166,8 @@ test('long silences fold to one labelled row, and open where a cue is put into o
     language: 'en',
     content: '1\n00:00:00,500 --> 00:00:02,000\nThe clock\n'
   });
+  // Rows fold by the speech map.
+  await ask(server, `/api/recordings/${body.recording.id}/speech`);
   await page.goto(`${server.url}/recordings/${body.recording.id}/tracks/${track.body.track.id}/time`);
   const fold = page.locator('.fold');
   await expect(fold).toHaveCount(1);

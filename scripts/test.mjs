@@ -17,7 +17,8 @@ const run = (command, args, env = {}) =>
 /** Checks of the code itself count as one test each. */
 for (const [name, args] of [
   ['types', ['run', '--silent', 'check']],
-  ['lint', ['run', '--silent', 'lint']]
+  ['lint', ['run', '--silent', 'lint']],
+  ['imports', ['run', '--silent', 'imports']]
 ]) {
   console.log(`\n== ${name}`);
   if (run('npm', args)) passed++;

@@ -1,16 +1,9 @@
 /** Starts the server: its address, who may talk to it, and the app behind. Built as `build/index.js`. */
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
-import { z } from 'zod';
+import { readAddress } from '$lib/server/http/address';
 import { findRefusal, SECURITY_HEADERS } from '$lib/server/http/guard';
 import { Passphrase } from '$lib/server/http/passphrase';
 import { messageOf } from '$lib/core/message-of';
-
-const environment = z.object({
-  HOST: z.string().min(1).default('127.0.0.1'),
-  PORT: z.coerce.number().int().min(0).max(65_535).default(4173),
-  ORIGIN: z.url().optional(),
-  VINETAP_PASSPHRASE: z.string().min(8, 'is too short: eight characters at least').optional()
-});
 
 type Handler = (request: IncomingMessage, response: ServerResponse, next: () => void) => void;
 
@@ -19,19 +12,10 @@ function endWith(message: string): never {
   process.exit(1);
 }
 
-const read = environment.safeParse(process.env);
-if (!read.success)
-  endWith(
-    `Vine Tap cannot start: ${read.error.issues.map((issue) => `${issue.path.join('.')} ${issue.message}`).join('; ')}`
-  );
-const { HOST, PORT, ORIGIN, VINETAP_PASSPHRASE } = read.data;
+const address = readAddress(process.env);
+if (typeof address === 'string') endWith(address);
+const { HOST, PORT, ORIGIN, VINETAP_PASSPHRASE } = address;
 
-const isLoopback = /^(localhost|127(\.\d{1,3}){3}|::1)$/.test(HOST);
-if (!isLoopback && VINETAP_PASSPHRASE === undefined) {
-  endWith(
-    `Vine Tap does not listen on ${HOST} without a passphrase: set VINETAP_PASSPHRASE, or leave HOST out to listen on this machine only.`
-  );
-}
 const passphrase = VINETAP_PASSPHRASE === undefined ? null : new Passphrase(VINETAP_PASSPHRASE);
 
 // What the app's adapter reads. Uploads are metered and bounded by the app itself.
@@ -77,6 +61,8 @@ const server = createServer((request, response) => {
 });
 // A large upload over a slow line takes as long as it takes.
 server.requestTimeout = 0;
+// Longer than any client keeps a connection that it does not use: none is closed in the moment it is taken up again.
+server.keepAliveTimeout = 120_000;
 server.once('error', (error: NodeJS.ErrnoException) => {
   endWith(
     error.code === 'EADDRINUSE'
@@ -85,8 +71,8 @@ server.once('error', (error: NodeJS.ErrnoException) => {
   );
 });
 server.listen(PORT, HOST, () => {
-  const address = server.address();
-  const port = typeof address === 'object' && address !== null ? address.port : PORT;
+  const bound = server.address();
+  const port = typeof bound === 'object' && bound !== null ? bound.port : PORT;
   console.log(`Vine Tap is at http://${HOST.includes(':') ? `[${HOST}]` : HOST}:${port}`);
 });
 

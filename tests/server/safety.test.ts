@@ -1,5 +1,6 @@
 import { connect } from 'node:net';
-import { mkdirSync, writeFileSync } from 'node:fs';
+import { execFileSync } from 'node:child_process';
+import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { request } from 'node:http';
 import { networkInterfaces } from 'node:os';
 import { join } from 'node:path';
@@ -7,13 +8,16 @@ import { afterAll, describe, expect, test } from 'vitest';
 import {
   ask,
   filesIn,
+  media,
   newFolder,
   removeFolders,
   runToEnd,
   send,
   startServer,
   tone,
+  until,
   upload,
+  writeInto,
   type Server
 } from './harness';
 
@@ -38,10 +42,11 @@ function raw(
   });
 }
 
-test('with nothing set it listens on loopback, port 4173, alone, and keeps its data in ./data', async () => {
+test('with nothing set it listens on loopback alone, and keeps its data in ./data', async () => {
   const folder = newFolder();
-  const server = await startServer(folder, { PORT: '4173', VINETAP_DATA: './data' }, folder);
-  expect(server.url).toBe('http://127.0.0.1:4173');
+  const server = await startServer(folder, { VINETAP_DATA: './data' }, folder);
+  const port = Number(new URL(server.url).port);
+  expect(new URL(server.url).hostname).toBe('127.0.0.1');
   expect(filesIn(folder, 'data')).toContain('vinetap.sqlite');
   expect((await ask(server, '/api/recordings')).body).toEqual({ recordings: [] });
   const others = Object.values(networkInterfaces())
@@ -49,7 +54,7 @@ test('with nothing set it listens on loopback, port 4173, alone, and keeps its d
     .filter((one) => !one.internal && one.family === 'IPv4');
   for (const { address } of others) {
     const outcome = await new Promise((done) => {
-      const socket = connect(4173, address, () => done('connected'));
+      const socket = connect(port, address, () => done('connected'));
       socket.once('error', (error: NodeJS.ErrnoException) => done(error.code));
     });
     expect(outcome).not.toBe('connected');
@@ -122,15 +127,121 @@ test('a data folder has one server; its lock ends with it, however it ends', asy
   await third.stop();
 });
 
-test('leftovers of uploads and of recordings that nobody knows are swept at the start', async () => {
+test('a folder that holds somebody else’s media is refused in a sentence, and nothing in it is touched', async () => {
   const folder = newFolder();
-  mkdirSync(join(folder, 'uploads'), { recursive: true });
-  mkdirSync(join(folder, 'recordings', 'unknown'), { recursive: true });
-  writeFileSync(join(folder, 'uploads', 'half'), 'x');
-  writeFileSync(join(folder, 'recordings', 'unknown', 'media'), 'x');
-  const server = await startServer(folder);
-  expect(filesIn(folder, 'uploads')).toEqual([]);
-  expect(filesIn(folder, 'recordings')).toEqual([]);
+  for (const name of ['uploads', 'recordings']) {
+    mkdirSync(join(folder, name));
+    writeFileSync(join(folder, name, 'mine'), 'x');
+  }
+  const { code, output } = await runToEnd({ PORT: '0', VINETAP_DATA: folder });
+  expect([code, output]).toEqual([1, expect.stringContaining('choose another folder by VINETAP_DATA')]);
+  expect([filesIn(folder, 'uploads'), filesIn(folder, 'recordings')]).toEqual([['mine'], ['mine']]);
+});
+
+test('a second server cannot have the folder, also where files beside the database were deleted', async () => {
+  const server = await startServer();
+  for (const name of filesIn(server.folder))
+    if (!name.startsWith('vinetap.sqlite')) rmSync(join(server.folder, name), { recursive: true });
+  const { code, output } = await runToEnd({ PORT: '0', VINETAP_DATA: server.folder });
+  expect([code, output]).toEqual([1, expect.stringContaining('Another Vine Tap server is using the data folder')]);
+  await server.stop();
+});
+
+test('what a killed server left at work is ended by the next one; what it had half made is never served', async () => {
+  // A copy of a long picture takes a while: the server is killed while it is made.
+  const long = media('avi', [
+    ...['-f', 'lavfi', '-i', 'testsrc2=size=1280x720:rate=25:duration=60', '-f', 'lavfi', '-i', 'sine=440:duration=60'],
+    ...['-c:v', 'mpeg4', '-q:v', '20', '-c:a', 'mp3']
+  ]);
+  let server = await startServer();
+  const { body } = await upload(server, 'long.avi', long, { prefer: 'respond-async' });
+  const id = body.recording.id as string;
+  const ffmpegs = (): number[] =>
+    filesIn(server.folder, 'children')
+      .map(Number)
+      .filter((pid) => {
+        try {
+          return readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('.part');
+        } catch {
+          return false; // It has ended meanwhile.
+        }
+      });
+  const [orphan] = await until(ffmpegs, (found) => found.length > 0);
+  await server.stop('SIGKILL');
+  expect(() => process.kill(orphan!, 0)).not.toThrow();
+  server = await startServer(server.folder);
+  await until(
+    () => {
+      try {
+        return !/^\d+ \(ffmpeg\) [^Z]/.test(readFileSync(`/proc/${orphan}/stat`, 'utf8'));
+      } catch {
+        return true; // It is gone.
+      }
+    },
+    (isGone) => isGone
+  );
+  const ready = await until(
+    async () => (await ask(server, `/api/recordings/${id}`)).body.recording,
+    ({ state }) => state !== 'preparing'
+  );
+  expect(ready.state).toBe('ready');
+  const copy = await fetch(`${server.url}/api/recordings/${id}/media`);
+  const path = writeInto(server.folder, 'copy.mp4', '');
+  writeFileSync(path, Buffer.from(await copy.arrayBuffer()));
+  const { format } = JSON.parse(
+    execFileSync('ffprobe', ['-v', 'error', '-show_format', '-of', 'json', path]).toString()
+  ) as { format: { duration: string } };
+  expect(Number(format.duration)).toBeGreaterThan(59);
+  expect(filesIn(server.folder, 'recordings', id).filter((name) => name.endsWith('.part'))).toEqual([]);
+  await server.stop();
+});
+
+test('a preparation that is cancelled says so, keeps nobody waiting, and is gone on with', async () => {
+  const server = await startServer();
+  const long = media('wav', ['-f', 'lavfi', '-i', 'sine=440:duration=1200', '-ar', '48000', '-ac', '2']);
+  const { body } = await upload(server, 'long.wav', long, { prefer: 'respond-async' });
+  const id = body.recording.id as string;
+  const waiting = ask(server, `/api/recordings/${id}/levels`);
+  expect((await ask(server, `/api/jobs/${body.job.id}`, { method: 'DELETE' })).status).toBe(202);
+  const state = (await ask(server, `/api/recordings/${id}`)).body.recording;
+  // On a fast machine the waveform may be there already: then there is nothing to go on with.
+  if (state.state !== 'ready') {
+    expect(state).toMatchObject({ state: 'failed', canGoOn: true, failure: expect.stringContaining('cancelled') });
+    expect((await waiting).body.error.code).toBe('not_prepared');
+    expect((await ask(server, `/api/recordings/${id}/prepare`, { method: 'POST' })).status).toBe(202);
+  } else expect((await waiting).status).toBe(200);
+  expect((await ask(server, `/api/recordings/${id}/levels`)).status).toBe(200);
+  expect((await ask(server, `/api/recordings/${id}/prepare`, { method: 'POST' })).body.error.code).toBe('not_stopped');
+  await server.stop();
+});
+
+test('languages are taken as the standard writes them, and refused where they are none', async () => {
+  const server = await startServer();
+  const { body } = await upload(server, 'tone.wav', tone(2));
+  const content = '1\n00:00:00,100 --> 00:00:01,000\nTick\n';
+  const take = (language: string) =>
+    send(server, `/api/recordings/${body.recording.id}/tracks`, { format: 'srt', language, content });
+  expect((await take('EN-gb')).body.track.language).toBe('en-GB');
+  for (const language of ['en-12', 'x'.repeat(36), `en-${'abcdefgh-'.repeat(5)}a`, ''])
+    expect(await take(language)).toMatchObject({ status: 400, body: { error: { code: 'bad_request' } } });
+  await server.stop();
+});
+
+test('a cue of thousands of words, whose times run backwards, makes a track that opens again', async () => {
+  let server = await startServer();
+  const { body } = await upload(server, 'tone.wav', tone(2));
+  const content = `1\n00:00:05,000 --> 00:00:01,000\n${'tick '.repeat(2000)}\n\n2\n00:00:04,000 --> 00:00:03,999\n${'tock '.repeat(2000)}\n`;
+  const made = await send(server, `/api/recordings/${body.recording.id}/tracks`, {
+    format: 'srt',
+    language: 'en',
+    content
+  });
+  expect(made.status).toBe(201);
+  const { id } = made.body.track as { id: string };
+  await server.stop('SIGKILL');
+  server = await startServer(server.folder);
+  expect((await ask(server, `/api/tracks/${id}`)).body.track.words).toHaveLength(4000);
+  expect((await ask(server, '/api/search?text=tock')).body.tracks).toHaveLength(1);
   await server.stop();
 });
 

@@ -1,5 +1,6 @@
 /** The passphrase that other addresses than loopback need: scrypt, a session cookie, a growing delay after wrong tries. */
 import { randomBytes, scryptSync, timingSafeEqual } from 'node:crypto';
+import { parseCookie, stringifySetCookie } from 'cookie';
 import type { IncomingMessage, ServerResponse } from 'node:http';
 
 const COOKIE = 'vinetap_session';
@@ -17,7 +18,7 @@ export class Passphrase {
 
   /** Whether the request may pass. If not, it has been answered: with the form, its outcome, or 401. */
   async admit(request: IncomingMessage, response: ServerResponse): Promise<boolean> {
-    const session = new RegExp(`(?:^|;\\s*)${COOKIE}=([\\w-]+)`).exec(request.headers.cookie ?? '')?.[1];
+    const session = parseCookie(request.headers.cookie ?? '')[COOKIE];
     if (session !== undefined && this.#sessions.has(session)) return true;
     const path = (request.url ?? '/').split('?')[0];
     if (request.method === 'POST' && path === '/enter') await this.#enter(request, response);
@@ -50,7 +51,8 @@ export class Passphrase {
     this.#wrongTries = 0;
     const session = randomBytes(32).toString('base64url');
     this.#sessions.add(session);
-    response.writeHead(303, { location: '/', 'set-cookie': `${COOKIE}=${session}; Path=/; HttpOnly; SameSite=Strict` });
+    const cookie = stringifySetCookie(COOKIE, session, { path: '/', httpOnly: true, sameSite: 'strict' });
+    response.writeHead(303, { location: '/', 'set-cookie': cookie });
     response.end();
   }
 

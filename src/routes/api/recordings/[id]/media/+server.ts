@@ -1,18 +1,18 @@
 import { createReadStream } from 'node:fs';
 import { stat } from 'node:fs/promises';
 import { Readable } from 'node:stream';
+import parseRange from 'range-parser';
 import { getApp } from '$lib/server/app';
 import { answer } from '$lib/server/http/answers';
 import { ApiProblem } from '$lib/server/problem';
 import type { RequestEvent } from './$types';
 
-/** One byte range of RFC 9110 §14.1.2; `null` where the header asks for none that can be had in one piece. */
-function parseRange(header: string | null, bytes: number): { start: number; end: number } | 'unsatisfiable' | null {
-  const found = /^bytes=(\d*)-(\d*)$/.exec(header ?? '');
-  if (found === null || (found[1] === '' && found[2] === '')) return null;
-  const start = found[1] === '' ? Math.max(0, bytes - Number(found[2])) : Number(found[1]);
-  const end = found[1] === '' || found[2] === '' ? bytes - 1 : Math.min(bytes - 1, Number(found[2]));
-  return start > end || start >= bytes ? 'unsatisfiable' : { start, end };
+/** The first of the byte ranges that are asked for; `null` for the whole. */
+function firstRange(header: string | null, bytes: number): { start: number; end: number } | 'unsatisfiable' | null {
+  const ranges = header === null ? -2 : parseRange(bytes, header);
+  if (ranges === -1) return 'unsatisfiable';
+  // What cannot be read is passed over, RFC 9110 §14.2.
+  return ranges === -2 || ranges.type !== 'bytes' ? null : (ranges[0] ?? null);
 }
 
 export const GET = ({ params, request }: RequestEvent) =>
@@ -31,7 +31,7 @@ export const GET = ({ params, request }: RequestEvent) =>
     const path = recording.hasProxy ? app.files.proxyPath(recording.id) : app.files.mediaPath(recording.id);
     const { size: bytes } = await stat(path);
     const headers = { 'content-type': mime, 'accept-ranges': 'bytes', 'cache-control': 'private, max-age=3600' };
-    const range = parseRange(request.headers.get('range'), bytes);
+    const range = firstRange(request.headers.get('range'), bytes);
     if (range === 'unsatisfiable')
       return new Response(null, { status: 416, headers: { ...headers, 'content-range': `bytes */${bytes}` } });
     const { start, end } = range ?? { start: 0, end: bytes - 1 };

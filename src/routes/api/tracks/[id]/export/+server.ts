@@ -1,3 +1,4 @@
+import * as contentDisposition from 'content-disposition';
 import {
   exportFileName,
   formatSrt,
@@ -41,7 +42,6 @@ export const GET = ({ params, url }: RequestEvent) =>
     if (!isWritten(format)) return notSupported(`Writing “${format}”`);
     const { title } = app.recordings.find(track.recordingId)!;
     const name = exportFileName(title, track.language, format);
-    const ascii = name.replace(/[^\x20-\x7e]/g, '_');
     // Plain text is most often wanted as text alone.
     const times = (searchParams.get('times') ?? (format === 'txt' ? '0' : '1')) === '1';
     const options = { title, times, speakers: searchParams.get('speakers') !== '0' };
@@ -49,7 +49,7 @@ export const GET = ({ params, url }: RequestEvent) =>
     return new Response(typeof file === 'string' ? file : new Uint8Array(file), {
       headers: {
         'content-type': writers[format].mime,
-        'content-disposition': `attachment; filename="${ascii}"; filename*=UTF-8''${encodeURIComponent(name)}`
+        'content-disposition': contentDisposition.create(name)
       }
     });
   });
