@@ -4,7 +4,7 @@ import { doubtSchema } from '$lib/core/doubts';
 import { CodedError } from '$lib/core/coded-error';
 import type { Command } from '$lib/core/commands';
 import type { Term } from '$lib/core/expecting';
-import type { TranscriptOptions } from '$lib/core/formats';
+import type { FormatId, TranscriptOptions } from '$lib/core/formats';
 import type { Query } from '$lib/core/search';
 import type { Span } from '$lib/core/time';
 import { type RuleSet, ruleSetSchema, type Track, trackChangesSchema, trackSchema } from '$lib/core/track';
@@ -437,7 +437,7 @@ export const api = {
   /** `keep`: a hearing leaves a track of what it had heard. */
   cancelJob: (id: string, options: { keep: boolean } = { keep: false }): Promise<unknown> =>
     call(z.unknown(), `/api/jobs/${id}${options.keep ? '?keep=heard' : ''}`, { method: 'DELETE' }),
-  importCaptions: (id: string, request: { format: 'srt' | 'vtt'; language: string; content: string; title?: string }) =>
+  importCaptions: (id: string, request: { format: FormatId; language: string; content: string; title?: string }) =>
     call(
       z.object({ track: z.object({ id: z.string() }), warnings: z.array(warningSchema) }),
       `/api/recordings/${id}/tracks`,

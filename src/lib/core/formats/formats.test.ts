@@ -1,9 +1,12 @@
+import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { anyTrack } from '../testing/any-track';
 import { findBrokenInvariant, markedLines, plainLines, cueSpeaker, type Track } from '../track';
 import {
   exportFileName,
+  FORMATS,
+  formatOfFile,
   formatSrt,
   formatWebVtt,
   parseSrt,
@@ -161,4 +164,22 @@ test('files are named from title and language', () => {
   expect(exportFileName('Merrowby clock', 'en', 'vtt')).toBe('merrowby-clock.en.vtt');
   expect(exportFileName('  Élan / “Tower’s” ../🕰️ ', 'pt-BR', 'srt')).toBe('elan-towers.pt-BR.srt');
   expect(exportFileName('../', 'en', 'srt')).toBe('captions.en.srt');
+});
+
+describe('the list of formats', () => {
+  test('names each once; what is read is told by what it says, else by its ending', () => {
+    expect(new Set(FORMATS.map(({ id }) => id)).size).toBe(FORMATS.length);
+    expect(new Set(FORMATS.map(({ extension }) => extension)).size).toBe(FORMATS.length);
+    const idOf = (name: string, content: string): string | undefined => formatOfFile(name, content)?.id;
+    expect(idOf('talk.srt', 'WEBVTT\n\n')).toBe('vtt');
+    expect(idOf('talk.txt', '1\n00:00:01,000 --> 00:00:02,000\nTick\n')).toBe('srt');
+    expect(idOf('talk.SRT', 'nothing known')).toBe('srt');
+    expect(idOf('talk.docx', 'nothing known')).toBeUndefined();
+  });
+
+  test('stands in what is written of the API', () => {
+    const docs = readFileSync('docs/api.md', 'utf8');
+    const listed = /`GET \/api\/tracks\/ID\/export\?format=([^`]*)`/.exec(docs)![1]!.split('\\|');
+    expect(listed.toSorted()).toEqual(FORMATS.map(({ id }) => id as string).toSorted());
+  });
 });

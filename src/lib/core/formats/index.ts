@@ -1,6 +1,7 @@
 export type { FileCue, FileLine, ParsedCaptions, ParseProblem } from './caption-file';
 export { exportFileName } from './file-name';
 export { startParagraphs, trackFromFile, type ImportOptions } from './import';
+export { findFormat, FORMATS, formatOfFile, type Format, type FormatId, type FormatOption } from './registry';
 export { formatSrt, parseSrt } from './srt';
 export { cueSettings, formatWebVtt, parseWebVtt, placementFromSettings, placementSettings } from './webvtt';
 export {

@@ -2,7 +2,19 @@
 import fc from 'fast-check';
 import { completeCommand, textTokens, type ClientCommand, type Command, type CommandOf } from '../commands';
 import type { Span } from '../time';
-import { compareCues, lookUp, makeCue, makeTrack, makeWord, type Cue, type Track, type Word } from '../track';
+import {
+  compareCues,
+  lookUp,
+  makeCue,
+  makeTrack,
+  makeWord,
+  placementSchema,
+  type Cue,
+  type Mark,
+  type MarkKind,
+  type Track,
+  type Word
+} from '../track';
 
 const anyText = fc.oneof(
   {
@@ -20,6 +32,9 @@ interface WordSeed {
   readonly shown: boolean;
   readonly speaker: number;
   readonly startsParagraph: boolean;
+  /** Part of its text that is set otherwise; none where it begins behind the text's end. */
+  readonly mark: { readonly kind: MarkKind; readonly from: number; readonly length: number } | null;
+  readonly isUnsure: boolean;
 }
 
 const anyWordSeed: fc.Arbitrary<WordSeed> = fc.record({
@@ -28,9 +43,25 @@ const anyWordSeed: fc.Arbitrary<WordSeed> = fc.record({
   pauseMs: fc.oneof(fc.constant(0), fc.integer({ min: 0, max: 1500 })),
   timing: fc.constantFrom<Word['timing'][]>('heard', 'heard', 'fitted', 'estimated'),
   shown: fc.oneof({ weight: 8, arbitrary: fc.constant(true) }, { weight: 1, arbitrary: fc.constant(false) }),
-  speaker: fc.integer({ min: 0, max: 2 }),
-  startsParagraph: fc.boolean()
+  speaker: fc.integer({ min: 0, max: 3 }),
+  startsParagraph: fc.boolean(),
+  mark: fc.option(
+    fc.record({
+      kind: fc.constantFrom<MarkKind[]>('i', 'b', 'u'),
+      from: fc.integer({ min: 0, max: 3 }),
+      length: fc.integer({ min: 1, max: 6 })
+    }),
+    { freq: 4 }
+  ),
+  isUnsure: fc.boolean()
 });
+
+const markOf = ({ mark, text }: WordSeed): readonly Mark[] => {
+  // Marks stand on whole letters: between the halves of one there is nothing to set.
+  const isPlain = /^[\x20-\x7e]+$/.test(text) && !text.startsWith('[');
+  if (mark === null || !isPlain || mark.from >= text.length) return [];
+  return [{ kind: mark.kind, from: mark.from, to: Math.min(text.length, mark.from + mark.length) }];
+};
 
 const anyCueSeed = fc.record({
   words: fc.array(anyWordSeed, { maxLength: 7 }),
@@ -40,7 +71,8 @@ const anyCueSeed = fc.record({
   tailMs: fc.integer({ min: 1, max: 1500 }),
   secondLine: fc.option(fc.integer({ min: 1, max: 6 })),
   locked: fc.boolean(),
-  placement: fc.constantFrom(null, 'top left' as const, 'bottom centre' as const)
+  placement: fc.constantFrom(null, ...placementSchema.options),
+  settings: fc.option(fc.constantFrom('line:20%', 'line:0 position:5% align:start', 'vertical:rl'), { freq: 5 })
 });
 
 /** Tracks with overlapping cues, empty ones, described sounds, words left out or without a cue, and right-to-left text. */
@@ -58,7 +90,9 @@ export const anyTrack: fc.Arbitrary<Track> = fc.array(anyCueSeed, { minLength: 1
       confidence: seed.timing === 'heard' ? 0.5 : null,
       shown: seed.shown,
       speakerId: seed.speaker === 0 ? null : `s${seed.speaker}`,
-      startsParagraph: seed.startsParagraph
+      startsParagraph: seed.startsParagraph,
+      marks: markOf(seed),
+      alternatives: seed.isUnsure && seed.timing === 'heard' ? [`${seed.text}s`] : []
     });
   for (const [at, seed] of seeds.entries()) {
     const startMs = Math.max(0, nowMs + seed.aheadMs);
@@ -79,7 +113,8 @@ export const anyTrack: fc.Arbitrary<Track> = fc.array(anyCueSeed, { minLength: 1
         .slice(0, 1)
         .map((word) => word.id),
       locked: seed.locked,
-      placement: seed.placement
+      placement: seed.placement,
+      carried: seed.settings === null ? null : { format: 'vtt', settings: seed.settings }
     });
     nowMs = cue.endMs;
     drafts.push({ cue, words, loose: seed.loose.map(lay).map((word) => ({ ...word, shown: false })) });
@@ -94,7 +129,8 @@ export const anyTrack: fc.Arbitrary<Track> = fc.array(anyCueSeed, { minLength: 1
     cues: drafts.map((draft) => draft.cue),
     speakers: [
       { id: 's1', name: 'Ines' },
-      { id: 's2', name: 'Tobin' }
+      { id: 's2', name: 'Tobin' },
+      { id: 's3', name: 'R & D <the wall>' }
     ]
   });
 });

@@ -1,31 +1,28 @@
 <script lang="ts">
   import Download from '@lucide/svelte/icons/download';
   import { onMount, untrack } from 'svelte';
-  import { exportFileName, formatSrt, formatTranscriptText, formatWebVtt } from '$lib/core/formats';
+  import { exportFileName, FORMATS, formatTranscriptText } from '$lib/core/formats';
   import { api } from '$lib/client/api';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
 
   const desk = useTrackDesk();
   const { session, recording } = desk;
 
-  const FORMATS = [
-    { id: 'vtt', name: 'WebVTT', about: 'for players on web pages: carries voices and places', write: formatWebVtt },
-    { id: 'srt', name: 'SRT', about: 'for nearly everything else: text and times only', write: formatSrt }
-  ] as const;
-  const TRANSCRIPTS = [
-    { id: 'txt', name: 'Text' },
-    { id: 'html', name: 'Web page' },
-    { id: 'docx', name: 'DOCX' },
-    { id: 'pdf', name: 'PDF' }
-  ] as const;
-  let format = $state.raw<(typeof FORMATS)[number] | (typeof TRANSCRIPTS)[number]>(FORMATS[0]);
+  const CAPTIONS = FORMATS.filter(({ kind }) => kind === 'captions');
+  const TRANSCRIPTS = FORMATS.filter(({ kind }) => kind === 'transcript');
+  let format = $state.raw(CAPTIONS[0]!);
   let options = $state.raw({ times: true, speakers: true });
   let panel = $state<HTMLElement | undefined>();
 
   const MOST_SHOWN = 200_000;
-  const text = $derived('write' in format ? format.write(desk.track) : formatTranscriptText(desk.track, options));
-  const isEmpty = $derived('write' in format ? desk.track.cues.length === 0 : text === '');
-  const name = $derived(exportFileName(recording.title, session.track.language, format.id));
+  /** Transcripts are shown as their text, whatever they are made into. */
+  const text = $derived(
+    format.kind === 'captions' && format.write !== undefined
+      ? format.write(desk.track, { ...options, title: recording.title })
+      : formatTranscriptText(desk.track, options)
+  );
+  const isEmpty = $derived(format.kind === 'captions' ? desk.track.cues.length === 0 : text === '');
+  const name = $derived(exportFileName(recording.title, session.track.language, format.extension));
 
   /** The file is the server's: what is still on its way there goes first. */
   async function download(event: MouseEvent & { currentTarget: HTMLAnchorElement }): Promise<void> {
@@ -53,7 +50,7 @@
 <div class="panel" bind:this={panel} tabindex="0" role="region" aria-label="Files to hand over" data-surface>
   <h2 class="unseen">Hand over</h2>
   <div class="choice" role="radiogroup" aria-label="Format">
-    {#each FORMATS as one (one.id)}
+    {#each CAPTIONS as one (one.id)}
       <button role="radio" aria-checked={one === format} onclick={() => (format = one)}
         ><strong>{one.name}</strong><span>{one.about}</span></button
       >
@@ -64,7 +61,7 @@
     {#each TRANSCRIPTS as one (one.id)}
       <button class="act" role="radio" aria-checked={one === format} onclick={() => (format = one)}>{one.name}</button>
     {/each}
-    {#if !('write' in format)}
+    {#if format.kind === 'transcript'}
       <label
         ><input
           type="checkbox"
@@ -99,7 +96,7 @@
     <!-- It scrolls. -->
     <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
     <pre
-      class:wrapped={!('write' in format)}
+      class:wrapped={format.kind === 'transcript'}
       tabindex="0"
       aria-label="Preview of {name}"
       data-testid="preview">{text.slice(0, MOST_SHOWN)}{text.length > MOST_SHOWN ? '\n…' : ''}</pre>

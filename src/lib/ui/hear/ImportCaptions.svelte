@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { FORMATS, formatOfFile } from '$lib/core/formats';
   import { api, ServerProblem, type ImportWarning } from '$lib/client/api';
   import { languageName } from '$lib/client/languages';
 
@@ -13,6 +14,7 @@
     readonly warnings: readonly ImportWarning[];
   } | null = $state.raw(null);
   let failure = $state<string | null>(null);
+  const READABLE = FORMATS.filter(({ read }) => read !== undefined);
   let language = $state('en');
   let chooser = $state<HTMLInputElement | undefined>();
 
@@ -22,7 +24,7 @@
     imported = null;
     try {
       const content = await file.text();
-      const format = /^\ufeff?WEBVTT/.test(content) || file.name.toLowerCase().endsWith('.vtt') ? 'vtt' : 'srt';
+      const format = formatOfFile(file.name, content)?.id ?? 'srt';
       const { track, warnings } = await api.importCaptions(recordingId, { format, language, content });
       imported = { trackId: track.id, name: file.name, warnings };
       onImported();
@@ -38,13 +40,15 @@
     >Language <input class="field" size="7" bind:value={language} />
     <span class="soft">{languageName(language)}</span></label
   >
-  <button class="act" onclick={() => chooser?.click()}>Choose an SRT or WebVTT file</button>
+  <button class="act" onclick={() => chooser?.click()}
+    >Choose a file: {READABLE.map(({ name }) => name).join(' or ')}</button
+  >
   <input
     class="unseen"
     type="file"
     tabindex="-1"
     aria-label="Captions file"
-    accept=".srt,.vtt,text/vtt"
+    accept={READABLE.map(({ extension }) => `.${extension}`).join(',')}
     bind:this={chooser}
     onchange={(event) => {
       void importFile(event.currentTarget.files?.[0]);

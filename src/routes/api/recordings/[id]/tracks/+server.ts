@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { json } from '@sveltejs/kit';
 import { z } from 'zod';
-import { parseSrt, parseWebVtt, trackFromFile } from '$lib/core/formats';
+import { findFormat, trackFromFile } from '$lib/core/formats';
 import { languageTagSchema } from '$lib/core/track';
 import { getApp } from '$lib/server/app';
 import { answer, notSupported, readJson } from '$lib/server/http/answers';
@@ -13,13 +13,11 @@ import type { RequestEvent } from './$types';
 /** A track of the cut before this recording, or a captions file. */
 const carryRequest = z.strictObject({ fromTrackId: z.string() });
 const importRequest = z.object({
-  format: z.enum(['srt', 'vtt', 'ttml']),
+  format: z.string(),
   language: languageTagSchema,
   content: z.string(),
   title: z.string().max(300).optional()
 });
-
-const parsers = { srt: parseSrt, vtt: parseWebVtt };
 
 export const POST = ({ params, request }: RequestEvent) =>
   answer(async () => {
@@ -32,13 +30,14 @@ export const POST = ({ params, request }: RequestEvent) =>
       return json({ track: trackAnswer(track, revision), remarks: app.cutRemarks.listOf(id) }, { status: 201 });
     }
     const { format, language, content, title } = asked;
-    if (format === 'ttml') return notSupported('Reading TTML');
-    const parsed = parsers[format](content);
+    const { name, read } = findFormat(format) ?? {};
+    if (read === undefined) return notSupported(`Reading “${format}”`);
+    const parsed = read(content);
     if (parsed.cues.length === 0) {
       throw new ApiProblem(
         422,
         'unreadable_captions',
-        `No cue can be read from this ${format === 'srt' ? 'SRT' : 'WebVTT'} file.`,
+        `No cue can be read from this ${name} file.`,
         parsed.problems.slice(0, 20)
       );
     }
