@@ -128,3 +128,80 @@ test('edits of two browsers meet by id; one whose target is gone is kept in a li
   await expect(here.getByRole('button', { name: /not applied/ })).toHaveCount(0);
   await Promise.all([one.close(), other.close()]);
 });
+
+test('text that is being typed survives the window, wherever it is typed, and goes in before whatever comes next', async ({
+  page
+}) => {
+  const id = await newTrack();
+  await open(page, id);
+  // On the cue card, gone in the middle of a word.
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Control+a');
+  await page.keyboard.type('Good ev');
+  await page.reload();
+  await expect(page.getByTestId('cue-text')).toHaveValue('Good ev');
+  await saved(page);
+  expect(await linesOf(id)).toEqual(['Good ev', 'Mind the last step']);
+
+  // On the page: a visit to the cue beside it leaves its text alive, and undo takes back what was typed last.
+  await page.goto(`${server.url}/recordings/${recordingId}/tracks/${id}/read`);
+  await page.getByRole('tab', { name: 'Cue' }).click();
+  await page.getByRole('tab', { name: 'Doubts' }).click();
+  await page.getByTestId('page').click();
+  await page.keyboard.press('Control+End');
+  await page.keyboard.type(' here');
+  await page.keyboard.press('Control+z');
+  await expect(page.getByTestId('page')).not.toContainText('here');
+  await saved(page);
+  expect(await linesOf(id)).toEqual(['Good ev', 'Mind the last step']);
+  await page.getByTestId('page').click();
+  await page.keyboard.press('Control+End');
+  await page.keyboard.type(' of all');
+  await page.reload();
+  await expect(page.getByTestId('page')).toContainText('step of all');
+  await saved(page);
+  expect((await linesOf(id)).join(' ')).toContain('Mind the last step of all');
+});
+
+test('a key that is held while the window loses it times nothing', async ({ page }) => {
+  const id = await newTrack();
+  await open(page, id);
+  const before = (await ask(server, `/api/tracks/${id}`)).body.track;
+  await page.keyboard.press('Space');
+  await page.keyboard.down('z');
+  await page.waitForFunction(() => document.querySelector<HTMLMediaElement>('video, audio')!.currentTime > 0.6);
+  await page.evaluate(() => window.dispatchEvent(new Event('blur')));
+  await page.keyboard.up('z');
+  await expect(page.getByText('The window lost the key: nothing was timed.').first()).toBeAttached();
+  expect((await ask(server, `/api/tracks/${id}`)).body.track).toEqual(before);
+});
+
+test('a server that asks for its passphrase again, a browser that keeps nothing: both are said, and nothing is lost', async ({
+  page
+}) => {
+  const id = await newTrack();
+  await open(page, id);
+  await page.route('**/edits', (route) =>
+    route.request().method() === 'POST'
+      ? route.fulfill({ status: 401, json: { error: { code: 'passphrase_needed', message: 'Enter the passphrase.' } } })
+      : route.continue()
+  );
+  await write(page, 'Good night');
+  await expect(page.getByTestId('save-state')).toHaveText('Not signed in');
+  await expect(page.getByRole('link', { name: 'Sign in again' })).toBeVisible();
+  await page.unroute('**/edits');
+  await page.evaluate(() => window.dispatchEvent(new Event('focus')));
+  await saved(page);
+  expect((await linesOf(id))[0]).toBe('Good night');
+
+  await page.addInitScript(() => {
+    IDBObjectStore.prototype.add = () => {
+      throw new DOMException('no room', 'QuotaExceededError');
+    };
+  });
+  await page.goto(`${server.url}/recordings/${recordingId}/tracks/${id}/time`);
+  await write(page, 'Good day');
+  await expect(page.getByRole('alert')).toContainText('leave the window open');
+  await saved(page);
+  expect((await linesOf(id))[0]).toBe('Good day');
+});
