@@ -5,12 +5,16 @@ import { browserRows } from './browser';
 import { coreRows } from './core';
 import { draftRows } from './draft';
 import { hearingRows } from './hearing';
+import { killRows } from './kills';
+import { logRows } from './log';
 import { readingRows } from './reading';
 import { soundRows } from './sound';
 import { formatTable, type Row } from './table';
 
 const GROUPS: Readonly<Record<string, () => Row[] | Promise<Row[]>>> = {
   core: coreRows,
+  log: logRows,
+  kills: killRows,
   hearing: hearingRows,
   draft: draftRows,
   sound: soundRows,

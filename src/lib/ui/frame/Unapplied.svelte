@@ -34,7 +34,7 @@
         {/each}
         {#if session.refused.length > 0}
           <p>
-            What these were for is gone, or was changed elsewhere first. They are kept here until you put them away.
+            These were not taken into the track. They are kept here until you put them away.
           </p>
         {/if}
         <ul>
@@ -93,5 +93,7 @@
   .acts {
     display: flex;
     gap: 6px;
+    /* The words of the buttons stand under the text. */
+    margin-left: -12px;
   }
 </style>
