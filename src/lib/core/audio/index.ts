@@ -1,3 +1,7 @@
+/**
+ * What is measured of sound: waveform levels, speech regions and pauses to cut at, cepstra, spectra, resampling, and
+ * loud stretches without words.
+ */
 export { CEPSTRA, CepstralAnalyser, FRAME_STEP, logPitch, SAMPLES_A_MS } from './cepstra';
 export { transform } from './fft';
 export { compand, expand, LEVEL_BUCKET_MS, LEVEL_BYTES, LevelMeter, levelsBetween, quietStretches } from './levels';

@@ -35,10 +35,7 @@ export function applyChanges<D extends object, S extends Shape>(
       continue;
     }
     const list = now[change.list] as readonly Listed[];
-    const done =
-      change.type === 'splice'
-        ? splice(list, change.stretches)
-        : set(list, change.items);
+    const done = change.type === 'splice' ? splice(list, change.stretches) : set(list, change.items);
     if (!done.ok) return done;
     now = { ...now, [change.list]: done.value.list };
     inverse.unshift(

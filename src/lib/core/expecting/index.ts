@@ -1,3 +1,7 @@
+/**
+ * Names and phrases to expect: reading the list or notes, their pronunciations, a phrase language model that is mixed
+ * into the general one, and writing what was heard of them.
+ */
 export { termsInNotes, type FoundTerm } from './notes';
 export { phonesFromIpa } from './arpabet';
 export { phraseModel } from './phrase-model';

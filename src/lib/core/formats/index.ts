@@ -1,3 +1,4 @@
+/** Captions files, read and written, and transcripts. `registry.ts` lists every format there is. */
 export type { FileCue, FileLine, ParsedCaptions, ParseProblem } from './caption-file';
 export { exportFileName } from './file-name';
 export { startParagraphs, trackFromFile, type ImportOptions } from './import';

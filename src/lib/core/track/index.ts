@@ -1,3 +1,7 @@
+/**
+ * Tracks: words, cues, speakers, look, rules. The schemas are the types; what always holds stands in `invariants.ts`,
+ * what of a track changes in `trackShape`.
+ */
 export * from './track';
 export { charsPerSecond, ruleSetSchema, SHIPPED_RULE_SETS, wordsPerMinute, type RuleSet } from './rule-sets';
 export { findBrokenInvariant } from './invariants';

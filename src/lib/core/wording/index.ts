@@ -1,3 +1,8 @@
+/**
+ * Bare words to text: the engine tells for each word how much likelier its language model holds an end of sentence
+ * behind it than none; with pauses and a few word classes that makes stops, commas and question marks. Capitals come
+ * from there, from the terms expected, and from a spelling dictionary. Repairs of one key, hesitations, figures.
+ */
 export { bareWord, ENGLISH, isHesitation } from '../english';
 export { hesitationsOf, leaveOutHesitations } from './hesitations';
 export { capitalise, capitaliseName, readDictionary, type EnglishWords } from './names';
