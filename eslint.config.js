@@ -6,14 +6,16 @@ import ts from 'typescript-eslint';
 import svelteConfig from './svelte.config.js';
 
 /**
- * Forbids the named import patterns in a folder: the arrows run routes → ui, client, server → core.
+ * Forbids the named import patterns in a folder. Which folder may import which stands in `.dependency-cruiser.cjs`.
  * @param {string[]} files
  * @param {string[]} group
  * @param {string} message
+ * @param {string[]} ignores
  * @returns {import('eslint').Linter.Config}
  */
-const mayNotImport = (files, group, message) => ({
+const mayNotImport = (files, group, message, ignores) => ({
   files,
+  ignores,
   rules: { 'no-restricted-imports': ['error', { patterns: [{ group, message }] }] }
 });
 
@@ -105,14 +107,27 @@ export default ts.config(
     }
   },
   mayNotImport(
-    ['src/lib/server/**'],
-    ['$lib/client/**', '$lib/ui/**', '**/routes/**'],
-    'The server imports core and server only.'
+    ['src/lib/server/**', 'src/routes/**', 'src/processes/**'],
+    ['node:child_process', 'node:worker_threads', 'child_process', 'worker_threads'],
+    'Children and threads come from server/children, which hears their ends and their faults.',
+    ['src/lib/server/children/**', 'src/processes/{sync,voices}.ts', '**/*.test.ts']
   ),
-  mayNotImport(
-    ['src/lib/client/**'],
-    ['$lib/server/**', '$lib/ui/**', '**/routes/**'],
-    'The client imports core and client only.'
-  ),
-  mayNotImport(['src/lib/ui/**'], ['$lib/server/**', '**/routes/**'], 'The interface imports client and core only.')
+  {
+    // An `error` that nobody hears ends the server: files are written by handles, whose faults reject.
+    files: ['src/lib/server/**', 'src/routes/**'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector: "CallExpression[callee.name='createWriteStream']:not(CallExpression[callee.name='pipeline'] *)",
+          message: 'Write through a pipeline or a file handle: the error of a bare stream ends the server.'
+        },
+        {
+          selector:
+            "CallExpression[callee.name='createReadStream']:not(CallExpression[callee.property.name='toWeb'] *)",
+          message: 'Read through Readable.toWeb or a file handle: the error of a bare stream ends the server.'
+        }
+      ]
+    }
+  }
 );

@@ -4,7 +4,7 @@ import type { Handle, ServerInit } from '@sveltejs/kit';
 
 export const init: ServerInit = async () => {
   if (building) return;
-  const app = await openApp();
+  const app = openApp();
   process.once('vinetap:end' as 'beforeExit', () => app.close());
 };
 

@@ -23,7 +23,7 @@ const seedSchema = z.object({
 });
 
 async function main(demoFolder: string): Promise<void> {
-  const app = await openApp();
+  const app = openApp();
   const scripts = scriptsSchema.parse(JSON.parse(await readFile(join(demoFolder, 'scripts.json'), 'utf8')));
   const tracks = new Set(await readdir(join(demoFolder, 'tracks')));
   for (const [name, { title, file, vocabulary }] of Object.entries(scripts)) {

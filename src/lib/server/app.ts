@@ -161,8 +161,8 @@ export class App {
 
 const held = globalThis as { vineTapApp?: App };
 
-/** Opens the data folder; throws `FolderInUse` where another server has it. */
-export async function openApp(): Promise<App> {
+/** Opens the data folder; throws `FolderInUse` where another server has it, `FolderRefused` where it is not ours. */
+export function openApp(): App {
   held.vineTapApp?.close();
   held.vineTapApp = new App(dataFolder());
   held.vineTapApp.start();

@@ -73,8 +73,9 @@ export class MeteredService implements Recogniser {
   }
 
   #send(id: string, soundPath: string, startMs: number, endMs: number): Promise<Order> {
-    const sound = createReadStream(soundPath, { start: startMs * BYTES_A_MS, end: endMs * BYTES_A_MS - 1 });
-    return this.#call(orderSchema, 'PUT', `/orders/${id}/sound`, Readable.toWeb(sound) as ReadableStream<Uint8Array>);
+    const stretch = { start: startMs * BYTES_A_MS, end: endMs * BYTES_A_MS - 1 };
+    const sound = Readable.toWeb(createReadStream(soundPath, stretch)) as ReadableStream<Uint8Array>;
+    return this.#call(orderSchema, 'PUT', `/orders/${id}/sound`, sound);
   }
 
   /** Tries again while the service cannot be reached; gives up in words that say what was billed. */
