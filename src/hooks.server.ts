@@ -2,7 +2,7 @@ import { building } from '$app/environment';
 import { openApp } from '$lib/server/app';
 import type { Handle, ServerInit } from '@sveltejs/kit';
 
-export const init: ServerInit = async () => {
+export const init: ServerInit = () => {
   if (building) return;
   const app = openApp();
   process.once('vinetap:end' as 'beforeExit', () => app.close());
