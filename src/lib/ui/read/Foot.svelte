@@ -1,10 +1,10 @@
 <script lang="ts">
+  import { whenHandsRest } from '$lib/client/rest';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import { plural } from '../plural';
 
   const desk = useTrackDesk();
   let counts = $state.raw({ shown: 0, corrected: 0 });
-  /** Counted over the whole track when nothing else is to be done, so that no key waits for it. */
   $effect(() => {
     const { words } = desk.track;
     const count = (): void => {
@@ -13,8 +13,7 @@
         corrected: words.filter((word) => word.correctedAt !== null).length
       };
     };
-    const asked = requestIdleCallback(count, { timeout: 1000 });
-    return () => cancelIdleCallback(asked);
+    return whenHandsRest(count);
   });
 </script>
 

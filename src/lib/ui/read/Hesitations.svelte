@@ -1,6 +1,7 @@
 <script lang="ts">
   import { hesitationsOf, leaveOutHesitations } from '$lib/core/wording';
   import type { Word } from '$lib/core/track';
+  import { whenHandsRest } from '$lib/client/rest';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
 
   const desk = useTrackDesk();
@@ -10,8 +11,7 @@
   /** Counted over the whole track: when nothing else is to be done. */
   $effect(() => {
     const { track } = desk;
-    const asked = requestIdleCallback(() => (hesitations = hesitationsOf(track)), { timeout: 1000 });
-    return () => cancelIdleCallback(asked);
+    return whenHandsRest(() => (hesitations = hesitationsOf(track)));
   });
 
   function leaveOut(): void {

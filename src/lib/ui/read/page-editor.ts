@@ -62,6 +62,7 @@ export class PageEditor {
   #models = new Map<Node, Paragraph>();
   #synced: readonly Node[] = [];
   #idle: ReturnType<typeof setTimeout> | undefined;
+  #isMirroring = false;
   #highlights = new Map<HighlightName, Highlight>();
   readonly #seen: IntersectionObserver;
   readonly #visible = new Set<Element>();
@@ -302,12 +303,24 @@ export class PageEditor {
 
   #typed(): void {
     this.#options.onTyping();
-    if (!this.view.composing) {
-      const typed = this.#typedByNow();
-      this.#options.onText(typed === 'nothing' ? null : typed);
-    }
+    this.#mirrorSoon();
     clearTimeout(this.#idle);
     this.#idle = setTimeout(() => this.commit(), BURST_MS);
+  }
+
+  /** Behind the frame that shows the letter. */
+  #mirrorSoon(): void {
+    if (this.#isMirroring) return;
+    this.#isMirroring = true;
+    requestAnimationFrame(() =>
+      setTimeout(() => {
+        this.#isMirroring = false;
+        if (this.view.isDestroyed || this.view.composing) return;
+        const typed = this.#typedByNow();
+        // Where it is in the track by now there is nothing left to mirror.
+        if (typed !== 'nothing') this.#options.onText(typed);
+      })
+    );
   }
 
   /** The paragraphs that are no longer those of the last time in step; nodes are never changed in place. */

@@ -1,19 +1,18 @@
 <script lang="ts">
   import { readingSpeed } from '$lib/core/track';
   import { preferences } from '$lib/client/preferences.svelte';
+  import { whenHandsRest } from '$lib/client/rest';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import { plural } from '../plural';
 
   const desk = useTrackDesk();
   let tooFast = $state.raw(0);
-  /** Counted over the whole track when nothing else is to be done, so that no key waits for it. */
   $effect(() => {
     const { track } = desk;
     const count = (): void => {
       tooFast = track.cues.filter((cue) => readingSpeed(track, cue) > track.rules.maxCharsPerSecond).length;
     };
-    const asked = requestIdleCallback(count, { timeout: 1000 });
-    return () => cancelIdleCallback(asked);
+    return whenHandsRest(count);
   });
 </script>
 
