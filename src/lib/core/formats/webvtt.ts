@@ -90,10 +90,13 @@ export function parseWebVtt(content: string): ParsedCaptions {
     if (markup.unknownTags.length > 0) {
       problems.push(liftedTags(line, markup.unknownTags));
     }
-    const settings = timing.rest
-      .split(/\s+/)
-      .filter((one) => /^[a-z]+:[^\s]+$/i.test(one))
-      .join(' ');
+    const settings =
+      timing.rest === ''
+        ? ''
+        : timing.rest
+            .split(/\s+/)
+            .filter((one) => /^[a-z]+:[^\s]+$/i.test(one))
+            .join(' ');
     cues.push({
       line,
       startMs: timing.startMs,
@@ -118,6 +121,7 @@ const NAMED: Readonly<Record<string, string>> = {
 };
 
 function decodeReferences(text: string): string {
+  if (!text.includes('&')) return text;
   return text.replace(
     /&(?:#(\d{1,7})|#x([\da-f]{1,6})|([a-z]+));/gi,
     (whole, decimal?: string, hex?: string, name?: string) => {
@@ -183,6 +187,7 @@ export function placementSettings(placement: Placement): string {
 
 /** The nearest of the nine points to where settings put a cue; `null` where they say nothing of it. */
 export function placementFromSettings(settings: string): Placement | null {
+  if (settings === '') return null;
   const value = (name: string): string | undefined => new RegExp(`(?:^|\\s)${name}:([^\\s,]+)`).exec(settings)?.[1];
   const line = value('line');
   const position = value('position');
