@@ -238,13 +238,18 @@ export class Hearing {
     const totalMs = lengthOf(chunks);
     const doneMs = totalMs - lengthOf(open);
     tell('hearing', doneMs / totalMs);
-    await recogniser.hear({
-      ...sound,
-      chunks: open,
-      takeChunk: () => this.#takeChunk(job.id),
-      onChunk: (position, words) => this.#setChunk(job.id, position, words),
-      onHeard: (heardMs) => tell('hearing', 0.99 * ((doneMs + heardMs) / totalMs))
-    });
+    try {
+      await recogniser.hear({
+        ...sound,
+        chunks: open,
+        takeChunk: () => this.#takeChunk(job.id),
+        onChunk: (position, words) => this.#setChunk(job.id, position, words),
+        onHeard: (heardMs) => tell('hearing', 0.99 * ((doneMs + heardMs) / totalMs))
+      });
+    } finally {
+      // What is still open is anybody's again.
+      jobs.release(job.id, OWNER);
+    }
   }
 
   #setChunk(jobId: string, position: number, words: readonly HeardWord[] | null): void {

@@ -130,7 +130,13 @@
     white-space: nowrap;
   }
   .end {
+    display: flex;
+    align-items: center;
+    gap: 16px;
     margin-left: auto;
+    color: var(--soft-ink);
+    font-size: 14px;
+    white-space: nowrap;
   }
   @media (max-width: 1150px) {
     footer {

@@ -17,20 +17,10 @@
   });
 </script>
 
-<div class="end">
-  <strong>{plural(counts.shown, 'word')}</strong> <span>{counts.corrected} corrected</span>
-</div>
+<strong>{plural(counts.shown, 'word')}</strong> <span>{counts.corrected} corrected</span>
 
 <style>
-  .end {
-    display: flex;
-    align-items: center;
-    gap: 16px;
-    color: var(--soft-ink);
-    font-size: 14px;
-    white-space: nowrap;
-  }
-  .end strong {
+  strong {
     color: var(--ink);
   }
 </style>

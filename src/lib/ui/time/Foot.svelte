@@ -16,37 +16,27 @@
   });
 </script>
 
-<div class="end">
-  <span class:too-fast={tooFast > 0}
-    >{tooFast === 0
-      ? `${plural(desk.track.cues.length, 'cue')}, none too fast`
-      : `${plural(tooFast, 'cue')} too fast`}</span
-  >
-  <label class="zoom soft"
-    ><span>4 s</span>
-    <input
-      type="range"
-      min="4000"
-      max="40000"
-      step="1000"
-      value={preferences.rowMs}
-      oninput={(event) => preferences.set({ rowMs: Number(event.currentTarget.value) })}
-      aria-label="Seconds a row"
-      title="Length of a row (= and -)"
-    />
-    <span>{preferences.rowMs / 1000} s a row</span></label
-  >
-</div>
+<span class:too-fast={tooFast > 0}
+  >{tooFast === 0
+    ? `${plural(desk.track.cues.length, 'cue')}, none too fast`
+    : `${plural(tooFast, 'cue')} too fast`}</span
+>
+<label class="zoom soft"
+  ><span>4 s</span>
+  <input
+    type="range"
+    min="4000"
+    max="40000"
+    step="1000"
+    value={preferences.rowMs}
+    oninput={(event) => preferences.set({ rowMs: Number(event.currentTarget.value) })}
+    aria-label="Seconds a row"
+    title="Length of a row (= and -)"
+  />
+  <span>{preferences.rowMs / 1000} s a row</span></label
+>
 
 <style>
-  .end {
-    display: flex;
-    align-items: center;
-    gap: 16px;
-    color: var(--soft-ink);
-    font-size: 14px;
-    white-space: nowrap;
-  }
   .too-fast {
     color: var(--clay);
     font-weight: 700;
