@@ -77,11 +77,11 @@ export class CueCommands {
 
   /** Splits before the chosen word, else before the word at the playhead. */
   split(): void {
-    const at = this.#view;
-    const { cue } = at;
-    if (cue === null) return at.say('Choose a cue to split.');
-    const words = shownWords(at.track, cue);
-    const { nowMs } = at.player;
+    const view = this.#view;
+    const { cue } = view;
+    if (cue === null) return view.say('Choose a cue to split.');
+    const words = shownWords(view.track, cue);
+    const { nowMs } = view.player;
     const nearest = words
       .slice(1)
       .reduce<Word | undefined>(
@@ -89,36 +89,36 @@ export class CueCommands {
           best === undefined || Math.abs(word.startMs - nowMs) < Math.abs(best.startMs - nowMs) ? word : best,
         undefined
       );
-    const chosen = words.find((word, place) => word.id === at.wordId && place > 0) ?? nearest;
-    if (chosen === undefined) return at.say('One word cannot be split.');
+    const chosen = words.find((word, place) => word.id === view.wordId && place > 0) ?? nearest;
+    if (chosen === undefined) return view.say('One word cannot be split.');
     const newCueId = crypto.randomUUID();
-    if (at.edit([{ type: 'splitCue', cueId: cue.id, wordId: chosen.id, newCueId }], 'Split.'))
-      at.chooseCue(this.#find(newCueId));
+    if (view.edit([{ type: 'splitCue', cueId: cue.id, wordId: chosen.id, newCueId }], 'Split.'))
+      view.chooseCue(this.#find(newCueId));
   }
 
   /** Merges those chosen, one alone with the next or the one before. */
   merge(by: 1 | -1): void {
-    const at = this.#view;
-    const { cue, cueIndex } = at;
-    const neighbour = at.track.cues[cueIndex + by];
+    const view = this.#view;
+    const { cue, cueIndex } = view;
+    const neighbour = view.track.cues[cueIndex + by];
     const cues = this.chosen.length > 1 ? this.chosen : [cue, neighbour].filter((one) => one != null);
-    if (cues.length < 2) return at.say(`There is no ${by > 0 ? 'next cue' : 'cue before it'} to merge with.`);
-    if (at.edit([{ type: 'mergeCues', cueIds: cues.map((one) => one.id) }], 'Merged.'))
-      at.chooseCue(at.track.cues[Math.min(cueIndex, lookUp(at.track).cueAt.get(cues[0]!.id) ?? cueIndex)]);
+    if (cues.length < 2) return view.say(`There is no ${by > 0 ? 'next cue' : 'cue before it'} to merge with.`);
+    if (view.edit([{ type: 'mergeCues', cueIds: cues.map((one) => one.id) }], 'Merged.'))
+      view.chooseCue(view.track.cues[Math.min(cueIndex, lookUp(view.track).cueAt.get(cues[0]!.id) ?? cueIndex)]);
   }
 
   /** Moves the border of the chosen cue and the next by one word; the times follow the words. */
   moveBorder(direction: 'pull' | 'push'): void {
-    const at = this.#view;
-    const { cue, track } = at;
-    const next = track.cues[at.cueIndex + 1];
-    if (cue === null || next === undefined) return at.say('There is no next cue.');
+    const view = this.#view;
+    const { cue, track } = view;
+    const next = track.cues[view.cueIndex + 1];
+    if (cue === null || next === undefined) return view.say('There is no next cue.');
     const own = shownWords(track, cue);
     const theirs = shownWords(track, next);
     const first = direction === 'pull' ? theirs[1] : own.at(-1);
     if (first === undefined || (direction === 'push' && own.length < 2))
-      return at.say('It would leave a cue without words: merge instead.');
-    at.edit([
+      return view.say('It would leave a cue without words: merge instead.');
+    view.edit([
       { type: 'mergeCues', cueIds: [cue.id, next.id] },
       { type: 'splitCue', cueId: cue.id, wordId: first.id, newCueId: crypto.randomUUID() }
     ]);
@@ -152,24 +152,24 @@ export class CueCommands {
   }
 
   remove(): void {
-    const at = this.#view;
-    const { cueIndex } = at;
+    const view = this.#view;
+    const { cueIndex } = view;
     if (this.chosen.length === 0) return;
     const count = this.chosen.length;
     const commands = this.chosen.map((cue) => ({ type: 'removeCue' as const, cueId: cue.id }));
     const said = count === 1 ? 'Deleted. Undo brings it back.' : `${count} cues deleted. Undo brings them back.`;
-    if (at.edit(commands, said)) at.chooseCue(at.track.cues[Math.min(cueIndex, at.track.cues.length - 1)]);
+    if (view.edit(commands, said)) view.chooseCue(view.track.cues[Math.min(cueIndex, view.track.cues.length - 1)]);
   }
 
   /** A cue without text from the playhead to where there is room, at least half a second. */
   add(): string | null {
-    const at = this.#view;
-    const startMs = Math.max(0, at.player.nowMs);
-    const { minGapMs } = at.track.rules;
-    const next = at.track.cues[lastStartingBy(at.track.cues, startMs) + 1];
+    const view = this.#view;
+    const startMs = Math.max(0, view.player.nowMs);
+    const { minGapMs } = view.track.rules;
+    const next = view.track.cues[lastStartingBy(view.track.cues, startMs) + 1];
     const endMs = Math.min(startMs + 2000, next === undefined ? Number.POSITIVE_INFINITY : next.startMs - minGapMs);
-    if (at.cueAt(startMs) !== null || endMs - startMs < 500) {
-      at.say('There is no room for a cue here.');
+    if (view.cueAt(startMs) !== null || endMs - startMs < 500) {
+      view.say('There is no room for a cue here.');
       return null;
     }
     return this.draw({ startMs, endMs });
@@ -178,10 +178,10 @@ export class CueCommands {
   /** A cue without text; its id, or `null` where there can be none. */
   draw(span: Span): string | null {
     const newCueId = crypto.randomUUID();
-    const at = this.#view;
+    const view = this.#view;
     const [startMs, endMs] = [Math.round(span.startMs), Math.round(span.endMs)];
-    if (!at.edit([{ type: 'addCue', startMs, endMs, lines: [], newCueId }])) return null;
-    at.chooseCue(this.#find(newCueId));
+    if (!view.edit([{ type: 'addCue', startMs, endMs, lines: [], newCueId }])) return null;
+    view.chooseCue(this.#find(newCueId));
     return newCueId;
   }
 
@@ -310,10 +310,10 @@ export class CueCommands {
   holdEnd(): void {
     const startMs = this.#heldFromMs;
     this.#heldFromMs = null;
-    const at = this.#view;
-    const endMs = at.player.nowMs;
+    const view = this.#view;
+    const endMs = view.player.nowMs;
     if (startMs === null || endMs - startMs < LEAST_LENGTH_MS) return;
-    const { cues } = at.track;
+    const { cues } = view.track;
     const last = lastStartingBy(cues, startMs);
     const near = [cues[last], cues[last + 1]]
       .filter((cue) => cue !== undefined)
@@ -331,33 +331,33 @@ export class CueCommands {
 
   /** To the next one of a kind behind or ahead of the playhead. */
   stepTo(kind: Landmark, by: 1 | -1): void {
-    const at = this.#view;
-    const { cues } = at.track;
-    const fromMs = at.cue !== null && kind !== 'shot' && kind !== 'gap' ? at.cue.startMs : at.player.nowMs;
+    const view = this.#view;
+    const { cues } = view.track;
+    const fromMs = view.cue !== null && kind !== 'shot' && kind !== 'gap' ? view.cue.startMs : view.player.nowMs;
     if (kind === 'shot') {
-      const list = by > 0 ? at.on.shotsMs : at.on.shotsMs.toReversed();
+      const list = by > 0 ? view.on.shotsMs : view.on.shotsMs.toReversed();
       const shot = list.find((ms) => (by > 0 ? ms > fromMs + 1 : ms < fromMs - 1));
-      if (shot === undefined) return at.say('No shot change that way.');
-      return at.seek(shot);
+      if (shot === undefined) return view.say('No shot change that way.');
+      return view.seek(shot);
     }
     if (kind === 'gap') {
       const gaps = this.#gaps();
       const gap = (by > 0 ? gaps : gaps.toReversed()).find(({ startMs }) =>
         by > 0 ? startMs > fromMs : startMs < fromMs
       );
-      if (gap === undefined) return at.say(`No gap of ${WIDE_GAP_MS / 1000} seconds that way.`);
-      return at.seek(gap.startMs + 1);
+      if (gap === undefined) return view.say(`No gap of ${WIDE_GAP_MS / 1000} seconds that way.`);
+      return view.seek(gap.startMs + 1);
     }
-    const here = at.cueIndex < 0 ? lastStartingBy(cues, fromMs) : at.cueIndex;
+    const here = view.cueIndex < 0 ? lastStartingBy(cues, fromMs) : view.cueIndex;
     const isIt = (index: number): boolean =>
-      kind === 'bookmark' ? cues[index]!.bookmark : checkCue(at.track, index, at.recording.durationMs).length > 0;
+      kind === 'bookmark' ? cues[index]!.bookmark : checkCue(view.track, index, view.recording.durationMs).length > 0;
     for (let index = here + by; index >= 0 && index < cues.length; index += by) {
       if (!isIt(index)) continue;
-      at.chooseCue(cues[index], { seek: true });
-      if (kind === 'finding') at.say(checkCue(at.track, index, at.recording.durationMs)[0]!.message);
+      view.chooseCue(cues[index], { seek: true });
+      if (kind === 'finding') view.say(checkCue(view.track, index, view.recording.durationMs)[0]!.message);
       return;
     }
-    at.say(kind === 'bookmark' ? 'No bookmark that way.' : 'No cue that breaks a rule that way.');
+    view.say(kind === 'bookmark' ? 'No bookmark that way.' : 'No cue that breaks a rule that way.');
   }
 
   /** Stretches between cues that are worth a look, also the one before the first. */

@@ -47,7 +47,7 @@ export class App {
   readonly localRecogniser: LocalRecogniser = new PocketSphinx();
   readonly recognisers: ReadonlyMap<string, Recogniser>;
   readonly #db: Db;
-  readonly #logs: LogStore;
+  readonly logs: LogStore;
 
   constructor(folder: string) {
     const metered = meteredUrl();
@@ -66,8 +66,8 @@ export class App {
     this.ruleSets = new RuleSetStore(this.#db);
     this.judgedDoubts = new JudgedDoubtStore(this.#db);
     this.cutRemarks = new CutRemarkStore(this.#db);
-    this.#logs = new LogStore(this.#db);
-    this.tracks = new OpenTracks(this.trackStore, this.#logs, this.events);
+    this.logs = new LogStore(this.#db);
+    this.tracks = new OpenTracks(this.trackStore, this.logs, this.events);
     this.preparing = new Preparing({
       recordings: this.recordings,
       jobStore: this.jobStore,
@@ -122,11 +122,6 @@ export class App {
     this.doubtFinder.close();
     this.jobs.close();
     this.#db.close();
-  }
-
-  /** Does all of it in the database, or nothing. */
-  atOnce<T>(work: () => T): T {
-    return this.#logs.atOnce(work);
   }
 
   /** A recording that is not in the bin. Throws `unknown_recording`. */

@@ -1,30 +1,40 @@
 /** Tracks of one cut of a recording, taken over to the next. */
 import { randomUUID } from 'node:crypto';
 import { carryOver } from '$lib/core/cuts';
-import type { App } from '../app';
 import { loadComparison } from '../media/cuts';
+import type { MediaFiles } from '../media/files';
 import { ApiProblem } from '../problem';
+import type { Preparing } from '../recordings/preparing';
+import type { CutRemarkStore } from '../store/cut-remarks';
+import type { LogStore } from '../store/log';
+import type { OpenTracks } from './open-tracks';
+
+interface Parts {
+  readonly preparing: Preparing;
+  readonly tracks: OpenTracks;
+  readonly files: MediaFiles;
+  readonly cutRemarks: CutRemarkStore;
+  readonly logs: LogStore;
+}
 
 /** Gives the id of the new track. Waits for the comparison; throws `no_cut`, `unknown_track`, `not_of_the_cut_before`. */
 export async function carryTrackOver(
-  app: App,
+  { preparing, tracks, files, cutRemarks, logs }: Parts,
   recordingId: string,
   fromTrackId: string,
   signal: AbortSignal
 ): Promise<string> {
-  const earlierId = await app.preparing.compared(recordingId, signal);
-  if (app.tracks.get(fromTrackId).track.recordingId !== earlierId)
+  const earlierId = await preparing.compared(recordingId, signal);
+  if (tracks.get(fromTrackId).track.recordingId !== earlierId)
     throw new ApiProblem(
       422,
       'not_of_the_cut_before',
       'This track belongs to another recording than the cut before this one; choose one of that cut.'
     );
-  const comparison = await loadComparison(app.files, recordingId);
-  const id = app.atOnce(() => {
-    const over = app.tracks.carryOver(fromTrackId, recordingId, (track) => carryOver(track, comparison, randomUUID));
-    app.cutRemarks.insert(over.id, over.remarks);
+  const comparison = await loadComparison(files, recordingId);
+  return logs.atOnce(() => {
+    const over = tracks.carryOver(fromTrackId, recordingId, (track) => carryOver(track, comparison, randomUUID));
+    cutRemarks.insert(over.id, over.remarks);
     return over.id;
   });
-  app.changed(recordingId);
-  return id;
 }

@@ -1,9 +1,12 @@
 /** What lays a track on its recording's speech, found in a thread of its own. */
 import { z } from 'zod';
 import type { SyncEstimate } from '$lib/core/sync';
-import type { App } from '../app';
 import { loadSpeech } from '../media/prepare';
 import { runThread } from '../children';
+import type { MediaFiles } from '../media/files';
+import type { Preparing } from '../recordings/preparing';
+import type { RecordingStore } from '../store/recordings';
+import type { OpenTracks } from './open-tracks';
 
 const piece = z.object({ shiftMs: z.number(), speed: z.number() });
 const estimateSchema = piece.extend({
@@ -11,12 +14,23 @@ const estimateSchema = piece.extend({
   confidence: z.number()
 });
 
+interface Parts {
+  readonly tracks: OpenTracks;
+  readonly preparing: Preparing;
+  readonly files: MediaFiles;
+  readonly recordings: RecordingStore;
+}
+
 /** Waits for the speech map. Rejects when aborted. */
-export async function estimateTrackSync(app: App, trackId: string, signal: AbortSignal): Promise<SyncEstimate> {
-  const { track } = app.tracks.get(trackId);
-  const { durationMs } = app.getRecording(track.recordingId);
-  await app.preparing.speechMapped(track.recordingId, signal);
-  const speech = await loadSpeech(app.files.speechPath(track.recordingId));
+export async function estimateTrackSync(
+  { tracks, preparing, files, recordings }: Parts,
+  trackId: string,
+  signal: AbortSignal
+): Promise<SyncEstimate> {
+  const { track } = tracks.get(trackId);
+  const { durationMs } = recordings.find(track.recordingId)!;
+  await preparing.speechMapped(track.recordingId, signal);
+  const speech = await loadSpeech(files.speechPath(track.recordingId));
   const cues = track.cues.map(({ startMs, endMs }) => ({ startMs, endMs }));
   const found = await runThread(
     'sync',

@@ -26,6 +26,7 @@ export const POST = ({ params, request }: RequestEvent) =>
     const asked = await readJson(request, z.union([carryRequest, importRequest]));
     if ('fromTrackId' in asked) {
       const id = await carryTrackOver(app, recording.id, asked.fromTrackId, request.signal);
+      app.changed(recording.id);
       const { track, revision } = app.tracks.get(id);
       return json({ track: trackAnswer(track, revision), remarks: app.cutRemarks.listOf(id) }, { status: 201 });
     }
