@@ -21,7 +21,7 @@ export interface End {
 
 export interface ChildOptions<M> {
   readonly signal?: AbortSignal | undefined;
-  /** It is ended after as long. */
+  /** It is ended after as long, and where it takes more memory. */
   readonly longestMs?: number;
   readonly mostBytes?: number;
   /** What a program may say, and who hears it. Whatever goes wrong there ends the child, with that as its problem. */
@@ -30,6 +30,7 @@ export interface ChildOptions<M> {
 
 /** More than any of our programs needs for a day of sound. */
 const MOST_BYTES = 3_000_000_000;
+const LONGEST_MS = 24 * 3_600_000;
 const LOOK_MS = 2000;
 const LAST_WORDS = 4000;
 
@@ -42,15 +43,14 @@ export class Child<M = never> {
 
   private constructor(process: ChildProcess, options: ChildOptions<M>) {
     this.#process = process;
-    const { signal, longestMs, mostBytes = MOST_BYTES, said } = options;
+    const { signal, longestMs = LONGEST_MS, mostBytes = MOST_BYTES, said } = options;
     const { pid } = process;
     if (pid !== undefined) noteChild(pid);
     const abort = (): void => this.end(signal?.reason as Error);
     signal?.addEventListener('abort', abort, { once: true });
-    const timer =
-      longestMs === undefined
-        ? undefined
-        : setTimeout(() => this.end(new Error(`it took longer than ${Math.round(longestMs / 1000)} s`)), longestMs);
+    const tooLong = (): void => this.end(new Error(`it took longer than ${Math.round(longestMs / 1000)} s`));
+    const timer = setTimeout(tooLong, longestMs);
+    timer.unref();
     const look = setInterval(() => {
       if (pid !== undefined && residentBytes(pid) > mostBytes)
         this.end(new Error(`it took more than ${Math.round(mostBytes / 1e6)} MB of memory`));

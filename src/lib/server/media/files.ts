@@ -131,7 +131,12 @@ export class MediaFiles {
     await mkdir(this.folder(id), { recursive: true });
     await writeFile(join(this.folder(id), ARRIVING), '');
     await rename(this.uploadPath(id), this.mediaPath(id));
-    know();
+    try {
+      know();
+    } catch (error) {
+      await this.dropRecording(id);
+      throw error;
+    }
     await rm(join(this.folder(id), ARRIVING), { force: true });
   }
 
