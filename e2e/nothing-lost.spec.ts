@@ -205,3 +205,19 @@ test('a server that asks for its passphrase again, a browser that keeps nothing:
   await saved(page);
   expect((await linesOf(id))[0]).toBe('Good day');
 });
+
+test('names and scripts that were typed and not sent yet are there again after a reload', async ({ page }) => {
+  watchConsole(page);
+  await page.goto(`${server.url}/recordings/${recordingId}/hear`);
+  const names = page.getByLabel('In this recording');
+  await names.fill('Merrowby\nIne');
+  await page.reload();
+  await expect(names).toHaveValue('Merrowby\nIne');
+  await names.fill('Merrowby\nInes Calder');
+  await names.blur();
+  await expect
+    .poll(async () => (await ask(server, `/api/recordings/${recordingId}/vocabulary`)).body.terms.length)
+    .toBe(2);
+  await page.reload();
+  await expect(names).toHaveValue('Merrowby\nInes Calder');
+});

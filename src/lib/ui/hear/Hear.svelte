@@ -1,6 +1,6 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
-  import { onMount } from 'svelte';
+  import { onMount, untrack } from 'svelte';
   import { formatClock, type Span } from '$lib/core/time';
   import { isSameLanguage } from '$lib/core/track';
   import { messageOf } from '$lib/core/message-of';
@@ -15,6 +15,7 @@
   } from '$lib/client/api';
   import { listenToServer } from '$lib/client/events';
   import { listenToKeys } from '$lib/client/keys/keyboard';
+  import { keepText, keptText } from '$lib/client/kept-text';
   import { languageName } from '$lib/client/languages';
   import { preferences } from '$lib/client/preferences.svelte';
   import { formatMoney } from './money';
@@ -50,7 +51,9 @@
   let isAgreeing = $state(false);
   let oneWordPerCue = $state(false);
   let figures = $state(true);
-  let script = $state('');
+  const scriptField = `script:${untrack(() => recordingId)}`;
+  let script = $state(keptText(scriptField) ?? '');
+  $effect(() => keepText(scriptField, script));
   let voices = $state<'one' | 'auto' | '2' | '3' | '4' | '5' | '6'>('one');
   let stretch = $state.raw<Span | null>(null);
   let job = $state.raw<Job | null>(null);
@@ -162,6 +165,8 @@
         ...(quote !== null && { spendCents: quote.costCents }),
         background
       });
+      // The server has it now.
+      keepText(scriptField, null);
       // What was told of it meanwhile is newer.
       if (job?.id !== asked.id) job = asked;
     } catch (error) {

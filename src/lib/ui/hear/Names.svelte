@@ -1,8 +1,9 @@
 <script lang="ts">
-  import { onMount } from 'svelte';
+  import { onMount, untrack } from 'svelte';
   import { readTerms, writeTerms } from '$lib/core/expecting';
   import { messageOf } from '$lib/core/message-of';
   import { api } from '$lib/client/api';
+  import { keepText, keptText } from '$lib/client/kept-text';
 
   interface Props {
     recordingId: string;
@@ -15,10 +16,11 @@
     readonly title: string;
     text: string;
     saved: string;
+    isLoaded: boolean;
   }
   let lists = $state<List[]>([
-    { isOwn: true, title: 'In this recording', text: '', saved: '' },
-    { isOwn: false, title: 'In every recording', text: '', saved: '' }
+    { isOwn: true, title: 'In this recording', text: '', saved: '', isLoaded: false },
+    { isOwn: false, title: 'In every recording', text: '', saved: '', isLoaded: false }
   ]);
   const ownerOf = (list: List): string | null => (list.isOwn ? recordingId : null);
   const unread = $derived(lists.flatMap((list) => readTerms(list.text).unread));
@@ -26,9 +28,14 @@
 
   async function load(list: List): Promise<void> {
     list.saved = writeTerms(await api.terms(ownerOf(list)));
-    // What was typed before the list came stays.
-    list.text = [list.saved, list.text].filter((text) => text !== '').join('\n');
+    // What was typed before the list came stays, and what an earlier window could not send.
+    list.text = keptText(fieldOf(list)) ?? [list.saved, list.text].filter((text) => text !== '').join('\n');
+    list.isLoaded = true;
   }
+  const fieldOf = (list: List): string => `names:${ownerOf(list) ?? 'all'}`;
+  $effect(() => {
+    for (const list of lists) if (list.isLoaded) keepText(fieldOf(list), list.text === list.saved ? null : list.text);
+  });
   let loaded: Promise<unknown> = Promise.resolve();
   onMount(() => {
     loaded = Promise.all(lists.map(load));
@@ -36,7 +43,9 @@
   });
   const tell = (error: unknown): void => onFailure(messageOf(error));
 
-  let notes = $state('');
+  const notesField = `notes:${untrack(() => recordingId)}`;
+  let notes = $state(keptText(notesField) ?? '');
+  $effect(() => keepText(notesField, notes));
   let found = $state.raw<readonly { text: string; count: number }[] | null>(null);
   let ticked = $state<Record<string, boolean>>({});
   const listed = $derived(

@@ -1,0 +1,15 @@
+/** Text of a form that belongs to no document yet: this browser keeps it at each key, until it is sent or emptied. */
+const keyOf = (field: string): string => `vinetap:text:${field}`;
+
+/** What was typed into the field and not sent; `null` for nothing. */
+export const keptText = (field: string): string | null => localStorage.getItem(keyOf(field));
+
+/** `null` or no text: there is nothing to keep. */
+export function keepText(field: string, text: string | null): void {
+  try {
+    if (text === null || text === '') localStorage.removeItem(keyOf(field));
+    else localStorage.setItem(keyOf(field), text);
+  } catch {
+    // Without room it is as good as the page: what is typed stands there still.
+  }
+}
