@@ -29,12 +29,16 @@
   async function load(list: List): Promise<void> {
     list.saved = writeTerms(await api.terms(ownerOf(list)));
     // What was typed before the list came stays, and what an earlier window could not send.
-    list.text = keptText(fieldOf(list)) ?? [list.saved, list.text].filter((text) => text !== '').join('\n');
+    const typed = (list.text === '' ? keptText(fieldOf(list)) : list.text) ?? '';
+    const lines = new Set(typed.split('\n'));
+    const known = list.saved.split('\n').filter((line) => !lines.has(line));
+    list.text = [...known, typed].filter((text) => text !== '').join('\n');
     list.isLoaded = true;
   }
   const fieldOf = (list: List): string => `names:${ownerOf(list) ?? 'all'}`;
   $effect(() => {
-    for (const list of lists) if (list.isLoaded) keepText(fieldOf(list), list.text === list.saved ? null : list.text);
+    for (const list of lists)
+      if (list.isLoaded || list.text !== '') keepText(fieldOf(list), list.text === list.saved ? null : list.text);
   });
   let loaded: Promise<unknown> = Promise.resolve();
   onMount(() => {
