@@ -17,9 +17,12 @@ const LONGEST_WAIT_MS = 30_000;
 /** Statuses by which a server or a proxy says that it is not the change that is at fault. */
 const NOT_NOW = new Set([0, 403, 408, 421, 425, 429]);
 
+/** How long to wait after so many tries in vain: longer each time. */
+export const waitAfter = (tries: number): number => Math.min(LONGEST_WAIT_MS, FIRST_WAIT_MS * 2 ** Math.min(tries, 10));
+
 /** What a failure to send means; `tries`: how often it has been sent in vain by now. */
 export function deliveryOf(error: unknown, tries: number): Delivery {
-  const waitMs = Math.min(LONGEST_WAIT_MS, FIRST_WAIT_MS * 2 ** Math.min(tries, 10));
+  const waitMs = waitAfter(tries);
   // A fault of our own must not stop what comes after it for ever: it is shown, and tried again.
   if (!(error instanceof ServerProblem)) {
     console.error(error);

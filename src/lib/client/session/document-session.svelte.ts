@@ -9,7 +9,7 @@ import type { DocumentKind, DocumentProblem } from '$lib/core/documents';
 import { fail, ok, type Result } from '$lib/core/result';
 import { ServerProblem } from '../api';
 import { listenToServer } from '../events';
-import { deliveryOf } from './delivery';
+import { deliveryOf, waitAfter } from './delivery';
 import { leftDrafts, Mirror, type Typed } from './drafts';
 import { UnsentStore, type Queued, type Refused, type Unsent } from './unsent';
 
@@ -377,7 +377,7 @@ export class DocumentSession<D extends Listed, C extends { readonly type: string
       const delivery = deliveryOf(error, tries);
       switch (delivery.outcome) {
         case 'stale':
-          return (await this.#catchUp()) ? null : deliveryWait(tries);
+          return (await this.#catchUp()) ? null : waitAfter(tries);
         case 'refused':
           await this.#refuse(queued, delivery.reason);
           return null;
@@ -506,8 +506,6 @@ export class DocumentSession<D extends Listed, C extends { readonly type: string
     if (this.saveState === 'saved') this.trouble = null;
   }
 }
-
-const deliveryWait = (tries: number): number => Math.min(30_000, 1000 * 2 ** tries);
 
 const isSame = (shown: readonly unknown[] | undefined, answered: readonly unknown[]): boolean =>
   shown !== undefined && JSON.stringify(shown) === JSON.stringify(answered);
