@@ -201,7 +201,7 @@ test('a server that asks for its passphrase again, a browser that keeps nothing:
   });
   await page.goto(`${server.url}/recordings/${recordingId}/tracks/${id}/time`);
   await write(page, 'Good day');
-  await expect(page.getByRole('alert')).toContainText('leave the window open');
+  await expect(page.getByRole('alert')).toContainText('Leave the window open');
   await saved(page);
   expect((await linesOf(id))[0]).toBe('Good day');
 });

@@ -12,21 +12,8 @@
     }[session.saveState]
   );
   const isWaiting = $derived(session.saveState === 'later' || session.saveState === 'sign in');
-
-  /** What only this window holds goes with it: the browser asks before it closes. */
-  function guard(event: BeforeUnloadEvent): void {
-    session.flush();
-    if (session.notKept !== null && session.saveState !== 'saved') event.preventDefault();
-  }
 </script>
 
-<svelte:window onbeforeunload={guard} />
-
-{#if session.notKept !== null}
-  <span class="bad" role="alert" title="The browser says: {session.notKept}"
-    >This browser keeps nothing: leave the window open until all is saved</span
-  >
-{/if}
 <span class:bad={isWaiting} role="status" title={session.trouble} data-testid="save-state">{said}</span>
 {#if session.saveState === 'sign in'}
   <a class="act warn" href="/" target="_blank" rel="noopener">Sign in again</a>
@@ -38,6 +25,7 @@
   span {
     color: var(--soft-ink);
     font-size: 14px;
+    white-space: nowrap;
   }
   .bad {
     color: var(--clay);

@@ -33,9 +33,7 @@
           </p>
         {/each}
         {#if session.refused.length > 0}
-          <p>
-            These were not taken into the track. They are kept here until you put them away.
-          </p>
+          <p>These were not taken into the track. They are kept here until you put them away.</p>
         {/if}
         <ul>
           {#each session.refused as refused (refused.batchId)}

@@ -13,6 +13,7 @@
   import { languageName } from '$lib/client/languages';
   import SaveState from './SaveState.svelte';
   import Unapplied from './Unapplied.svelte';
+  import Unkept from './Unkept.svelte';
 
   interface Props {
     place: keyof typeof PLACE_PARTS;
@@ -51,6 +52,7 @@
       <SaveState />
     {/snippet}
   </TopBar>
+  <Unkept />
   <main class:wide={parts.isWide}>
     <section class="surface" class:stripped={parts.Strip !== null}>
       {#if parts.Strip}<parts.Strip {onCommand} />{/if}
@@ -78,7 +80,7 @@
 <style>
   .bench {
     display: grid;
-    grid-template-rows: 52px minmax(0, 1fr) 52px;
+    grid-template-rows: 52px auto minmax(0, 1fr) 52px;
     grid-template-columns: minmax(0, 1fr);
     height: 100vh;
     min-width: 1000px;

@@ -1,0 +1,35 @@
+<script lang="ts">
+  import { useTrackDesk } from '$lib/client/track-desk.svelte';
+
+  const { session } = useTrackDesk();
+
+  /** What only this window holds goes with it: the browser asks before it closes. */
+  function guard(event: BeforeUnloadEvent): void {
+    session.flush();
+    if (session.notKept !== null && session.saveState !== 'saved') event.preventDefault();
+  }
+</script>
+
+<svelte:window onbeforeunload={guard} />
+
+<div>
+  {#if session.notKept !== null}
+    <p role="alert">
+      <strong>This browser keeps nothing that is not sent yet.</strong> Leave the window open until all is saved.
+      <span>It says: {session.notKept}</span>
+    </p>
+  {/if}
+</div>
+
+<style>
+  p {
+    padding: 6px 22px;
+    border-bottom: 1px solid var(--rule);
+    background: var(--sheet);
+    color: var(--clay);
+    font-size: 14px;
+  }
+  span {
+    color: var(--soft-ink);
+  }
+</style>
