@@ -23,7 +23,18 @@ const mayNotImport = (files, group, message, ignores) => ({
 const PURE_LIBRARIES = ['zod', 'diff', 'double-metaphone'];
 
 export default ts.config(
-  { ignores: ['.dependency-cruiser.cjs', 'build/', '.svelte-kit/', 'node_modules/', 'data/', 'test-results/', 'static/', '.cache/'] },
+  {
+    ignores: [
+      '.dependency-cruiser.cjs',
+      'build/',
+      '.svelte-kit/',
+      'node_modules/',
+      'data/',
+      'test-results/',
+      'static/',
+      '.cache/'
+    ]
+  },
   js.configs.recommended,
   ...ts.configs.recommendedTypeChecked,
   ...svelte.configs.recommended,
