@@ -63,7 +63,17 @@ test('the price is said and agreed to before the sound is sent; a new hearing is
   await expect(asking).toBeHidden();
   await page.getByRole('button', { name: 'Hear it, for €0.18…' }).click();
   await asking.getByRole('button', { name: 'Send it and spend €0.18' }).click();
-  await page.getByRole('link', { name: 'Read it' }).click({ timeout: 90_000 });
+  // A new price that is long in coming moves nothing under the pointer: the old one stands.
+  let answerPrices: () => void = () => undefined;
+  const mayAnswer = new Promise<void>((resolve) => (answerPrices = resolve));
+  await page.route('**/quote?*', async (route) => {
+    await mayAnswer;
+    await route.continue();
+  });
+  await expect(page.getByRole('link', { name: 'Read it' })).toBeVisible({ timeout: 90_000 });
+  await expect(page.getByRole('button', { name: 'Hear it again, for €0.18…' })).toBeVisible();
+  answerPrices();
+  await page.getByRole('link', { name: 'Read it' }).click();
   const text = page.getByTestId('page');
   await expect(text).toContainText('museum tonight.');
 

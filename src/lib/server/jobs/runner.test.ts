@@ -160,7 +160,10 @@ describe('jobs', () => {
       return next;
     };
     expect(again().get(job.id)).toMatchObject({ state: 'running', crashes: 1 });
-    expect(again().get(job.id)).toMatchObject({ state: 'failed', error: expect.stringContaining('ended 2 times') as unknown });
+    expect(again().get(job.id)).toMatchObject({
+      state: 'failed',
+      error: expect.stringContaining('ended 2 times') as unknown
+    });
     expect(givenUp).toHaveLength(1);
     // One that the server ended in peace has crashed nothing.
     const other = again();

@@ -47,7 +47,7 @@
   let source = $state.raw<SoundSource | null>(null);
   /** The track that a new hearing is proposed for; empty: a new track. */
   let proposeFor = $state('');
-  let quote = $state.raw<Quote | null>(null);
+  let quoted = $state.raw<{ readonly of: string; readonly quote: Quote | null } | null>(null);
   let isAgreeing = $state(false);
   let oneWordPerCue = $state(false);
   let figures = $state(true);
@@ -57,6 +57,8 @@
   let voices = $state<'one' | 'auto' | '2' | '3' | '4' | '5' | '6'>('one');
   let stretch = $state.raw<Span | null>(null);
   let job = $state.raw<Job | null>(null);
+  /** Only what was asked for last is shown. */
+  let loads = 0;
   let failure = $state<string | null>(null);
   let areKeysOpen = $state(false);
   let names = $state<{ save(): Promise<void> } | undefined>();
@@ -89,25 +91,37 @@
       (error: unknown) => (failure = String(error))
     );
   }
-  async function load(): Promise<void> {
+  /** With a job that has ended: its end and what it made are shown in one step, so that no link moves under the pointer. */
+  async function load(ended?: Job): Promise<void> {
+    const mine = ++loads;
     try {
-      recording = await api.recording(recordingId);
-      if (recording.jobId !== undefined) job = await api.job(recording.jobId);
+      const found = await api.recording(recordingId);
+      const latest = found.jobId === undefined ? (ended ?? job) : await api.job(found.jobId);
+      if (mine !== loads) return;
+      recording = found;
+      job = latest;
     } catch (error) {
       failure = messageOf(error);
+      if (ended !== undefined) job = ended;
     }
   }
 
   $effect(() => {
     if (able.length > 0 && !able.some((one) => one.id === engineId)) engineId = able[0]!.id;
   });
-  /** What it costs, whenever the engine or the stretch is another. */
+  /** What a price is asked for; it stands until the same is asked again, so that nothing moves under the pointer. */
+  const askedPrice = $derived.by(() => {
+    if (recording === null || !hearsWords || hearing?.price === undefined) return null;
+    const { startMs, endMs } = stretch ?? { startMs: 0, endMs: recording.durationMs };
+    return { of: `${hearing.id} ${startMs} ${endMs}`, engine: hearing.id, startMs, endMs };
+  });
+  const quote = $derived(askedPrice !== null && quoted?.of === askedPrice.of ? quoted.quote : null);
   $effect(() => {
-    quote = null;
-    if (recording === null || !hearsWords || hearing?.price === undefined) return;
+    if (askedPrice === null) return;
+    const { of, engine, startMs, endMs } = askedPrice;
     let isLatest = true;
-    api.quote(recordingId, hearing.id, stretch ?? { startMs: 0, endMs: recording.durationMs }).then(
-      (found) => isLatest && (quote = found),
+    api.quote(recordingId, engine, { startMs, endMs }).then(
+      (found) => isLatest && (quoted = { of, quote: found }),
       (error: unknown) => (failure = messageOf(error))
     );
     return () => (isLatest = false);
@@ -132,9 +146,9 @@
       onJob: (told) => {
         if (told.recordingId !== recordingId || (job !== null && job.kind === 'hear' && told.kind === 'prepare'))
           return;
-        job = told;
-        if (told.state !== 'running') {
-          void load();
+        if (told.state === 'queued' || told.state === 'running') job = told;
+        else {
+          void load(told);
           // What it cost is taken off the balance now.
           loadEngines();
         }
