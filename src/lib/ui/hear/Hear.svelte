@@ -15,8 +15,10 @@
   } from '$lib/client/api';
   import { listenToServer } from '$lib/client/events';
   import { listenToKeys } from '$lib/client/keys/keyboard';
+  import type { Place } from '$lib/client/keys/commands';
   import { keepText, keptText } from '$lib/client/kept-text';
   import { languageName } from '$lib/client/languages';
+  import { PLACES } from '$lib/client/places';
   import { preferences } from '$lib/client/preferences.svelte';
   import { formatMoney } from './money';
   import KeysDialog from '../frame/KeysDialog.svelte';
@@ -78,13 +80,11 @@
   const proposable = $derived((recording?.tracks ?? []).filter((track) => track.wordCount > 0));
   const isBusy = $derived(job !== null && (job.state === 'queued' || job.state === 'running'));
   const firstTrack = $derived(recording?.tracks[0]);
-  const places = $derived([
-    { place: 'hear' as const, href: `/recordings/${recordingId}/hear` },
-    ...(['read', 'time', 'dress', 'hand-over'] as const).map((place) => ({
-      place,
-      href: firstTrack === undefined ? null : `/recordings/${recordingId}/tracks/${firstTrack.id}/${place}`
-    }))
-  ]);
+  const hrefOf = (place: Place): string | null => {
+    if (place === 'hear') return `/recordings/${recordingId}/hear`;
+    return firstTrack === undefined ? null : `/recordings/${recordingId}/tracks/${firstTrack.id}/${place}`;
+  };
+  const places = $derived(PLACES.map(({ id }) => ({ place: id, href: hrefOf(id) })));
   function loadEngines(): void {
     api.engines().then(
       (found) => (engines = found),
@@ -134,10 +134,11 @@
       place: () => 'hear',
       singleLetters: () => preferences.singleLetters,
       run: (id) => {
-        const to = { goRead: 1, goTime: 2, goDress: 3, goHandOver: 4 }[id as string];
+        const to = PLACES.find((place) => place.go === id)?.id;
+        const href = to === undefined || to === 'hear' ? null : hrefOf(to);
         if (id === 'keys') areKeysOpen = true;
         else if (id === 'leave' && document.activeElement instanceof HTMLElement) document.activeElement.blur();
-        else if (to !== undefined && places[to]?.href) void goto(places[to].href);
+        else if (href !== null) void goto(href);
         else return false;
         return true;
       }
