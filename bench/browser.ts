@@ -7,6 +7,8 @@ import { formatSrt } from '../src/lib/core/formats';
 import { ask, send, soundOf, startServer, upload, type Server } from '../tests/server/harness';
 import { trackOf } from './core';
 import { makeTalk } from './material';
+import { paragraphsOf } from '../src/lib/ui/read/page-model';
+import { typeAndTime } from './keys';
 import { measureWay, openVirtual, wayRows } from './page-editor/main';
 import type { Row } from './table';
 
@@ -31,36 +33,6 @@ async function scriptPerFrame(page: Page, cdp: CDPSession, work: () => Promise<u
   await work();
   const frames = await page.evaluate(() => (window as unknown as { frames: number }).frames);
   return ((await script()) - before) / frames;
-}
-
-/** Keydown to the frame that follows it, of each letter typed; by the page's own clock. */
-async function typeAndTime(page: Page, letters: string): Promise<number[]> {
-  await page.evaluate(() => {
-    const state = window as unknown as { typed?: number[] };
-    if (state.typed !== undefined) {
-      state.typed.length = 0;
-      return;
-    }
-    const times: number[] = (state.typed = []);
-    addEventListener(
-      'keydown',
-      () => {
-        const from = performance.now();
-        requestAnimationFrame(() => {
-          const channel = new MessageChannel();
-          channel.port1.onmessage = () => times.push(performance.now() - from);
-          channel.port2.postMessage(null);
-        });
-      },
-      { capture: true }
-    );
-  });
-  for (const letter of letters) await page.keyboard.press(letter === ' ' ? 'Space' : letter);
-  await page.waitForFunction(
-    (count) => (window as unknown as { typed: number[] }).typed.length === count,
-    letters.length
-  );
-  return page.evaluate(() => [...(window as unknown as { typed: number[] }).typed]);
 }
 
 /** Keydown to the end of the answer that acknowledges it. */
@@ -95,12 +67,16 @@ async function openAndTime(page: Page, url: string, selector: string): Promise<n
 
 const PHRASE = 'the clock lets one tooth of the wheel go past ';
 
-/** The same letters in one bare editable paragraph: what this browser on this machine needs for a key by itself. */
-async function typeBare(page: Page): Promise<number[]> {
-  await page.setContent('<p contenteditable style="width:740px;font:18px/33px sans-serif">The clock.</p>');
-  await page.locator('p').click();
-  await typeAndTime(page, PHRASE);
-  return typeAndTime(page, PHRASE.repeat(3));
+/** The same letters in a bare page, without any script: what this browser on this machine needs for a key by itself. */
+async function typeBare(page: Page, cdp: CDPSession, paragraphs: readonly string[]): Promise<number[]> {
+  await page.setContent('<div contenteditable style="width:740px;font:18px/33px sans-serif"></div>');
+  await page.evaluate((texts) => {
+    const editable = document.querySelector('div')!;
+    editable.append(...texts.map((text) => Object.assign(document.createElement('p'), { textContent: text })));
+  }, paragraphs);
+  await page.locator('p').first().click();
+  await typeAndTime(page, cdp, PHRASE);
+  return typeAndTime(page, cdp, PHRASE.repeat(3));
 }
 
 const launch = (args: readonly string[]): Promise<Browser> =>
@@ -182,6 +158,11 @@ async function atDisplayRate(url: string): Promise<Row[]> {
   return rows;
 }
 
+const keyRows = (what: string, times: readonly number[], budget?: number): Row[] => [
+  { what: `${what}: key to frame, median`, value: median(times), unit: 'ms' },
+  { what: `${what}: key to frame, 95th percentile`, value: at95(times), unit: 'ms', ...(budget && { budget }) }
+];
+
 const KEPT = '.cache/bench-hours';
 
 /** A recording of this length with its speech map: the one of an earlier run, else a new one. */
@@ -202,6 +183,21 @@ async function preparedRecording(server: Server, seconds: number): Promise<strin
   }
 }
 
+/** So many entries in the track's log, each an edge moved and moved back. */
+async function editOften(server: Server, trackId: string, entries: number): Promise<void> {
+  const { track } = (await ask(server, `/api/tracks/${trackId}/document`)).body as {
+    track: Track;
+  };
+  let { revision } = (await ask(server, `/api/tracks/${trackId}`)).body.track as { revision: number };
+  for (let at = 0; at < entries; at++) {
+    const { id: cueId, startMs, endMs } = track.cues[(at * 37) % track.cues.length]!;
+    const edits = [{ type: 'setCueTimes', cueId, startMs, endMs: endMs - 1 - (at % 2) }];
+    const answer = await send(server, `/api/tracks/${trackId}/edits`, { revision, edits });
+    if (answer.status !== 200) throw new Error(`edit ${at} was refused: ${JSON.stringify(answer.body)}`);
+    revision = answer.body.revision as number;
+  }
+}
+
 export async function browserRows(): Promise<Row[]> {
   // Kept from run to run: the speech map of two hours takes minutes, and none of them are measured here.
   mkdirSync(KEPT, { recursive: true });
@@ -213,19 +209,32 @@ export async function browserRows(): Promise<Row[]> {
     language: 'en',
     content: formatSrt(trackOf(talk, 7))
   });
-  const base = `${server.url}/recordings/${recordingId}/tracks/${imported.body.track.id}`;
+  const trackId = imported.body.track.id as string;
+  const base = `${server.url}/recordings/${recordingId}/tracks/${trackId}`;
   const rows = await atDisplayRate(`${base}/time`);
   // Frames come when they are ready, not when a display of 60 Hz would take them: what is measured is the work.
   const browser = await launch(['--disable-frame-rate-limit', '--disable-gpu-vsync', '--enable-precise-memory-info']);
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   const cdp = await page.context().newCDPSession(page);
-  const bare = await typeBare(page);
-  rows.push({ what: 'a bare paragraph: keydown to paint, median', value: median(bare), unit: 'ms' });
-  rows.push({ what: 'a bare paragraph: keydown to paint, 95th percentile', value: at95(bare), unit: 'ms' });
+  const { track } = (await ask(server, `/api/tracks/${trackId}/document`)).body as { track: Track };
+  const bare = await typeBare(page, cdp, ['The clock.']);
+  const sameSize = await typeBare(
+    page,
+    cdp,
+    paragraphsOf(track).map(({ text }) => text)
+  );
+  rows.push(...keyRows('a bare paragraph', bare), ...keyRows('a bare page of the same size', sameSize));
   await page.goto(server.url);
   await page.getByRole('link', { name: 'Hours' }).first().waitFor();
   rows.push({
     what: '2-hour track: first rows of the trellis',
+    value: await openAndTime(page, `${base}/time`, '.trellis .word'),
+    unit: 'ms',
+    budget: 1500
+  });
+  await editOften(server, trackId, 2000);
+  rows.push({
+    what: '2-hour track with 2,000 entries: first rows of the trellis',
     value: await openAndTime(page, `${base}/time`, '.trellis .word'),
     unit: 'ms',
     budget: 1500
@@ -238,42 +247,27 @@ export async function browserRows(): Promise<Row[]> {
     unit: 'ms',
     budget: 50
   });
-  const timed = await typeAndTime(page, 'io'.repeat(40));
-  rows.push({ what: 'Time: keydown to paint of an edit, median', value: median(timed), unit: 'ms' });
-  rows.push({ what: 'Time: keydown to paint of an edit, 95th percentile', value: at95(timed), unit: 'ms', budget: 16 });
+  await typeAndTime(page, cdp, 'io');
+  rows.push(...keyRows('Time: an edit', await typeAndTime(page, cdp, 'io'.repeat(40)), 16));
   const openedMs = await openAndTime(page, `${base}/read`, '.ProseMirror p');
   rows.push({ what: '2-hour track: the page opened', value: openedMs, unit: 'ms', budget: 1500 });
   await page.getByTestId('save-state').waitFor();
   await page.keyboard.press('Enter');
-  await typeAndTime(page, PHRASE);
-  const typed = await typeAndTime(page, PHRASE.repeat(3));
-  rows.push({ what: 'Read: keydown to paint while typing, median', value: median(typed), unit: 'ms' });
+  await typeAndTime(page, cdp, PHRASE);
+  const typed = await typeAndTime(page, cdp, PHRASE.repeat(3));
+  rows.push(...keyRows('Read: a letter', typed, 16));
   rows.push({
-    what: 'Read: keydown to paint while typing, 95th percentile',
-    value: at95(typed),
-    unit: 'ms',
-    budget: 16
+    what: 'Read: a letter against the bare page of the same size, 95th percentiles',
+    value: at95(typed) / at95(sameSize),
+    unit: '×',
+    budget: 1.5
   });
-  rows.push({
-    what: 'Read: keydown to paint against the bare paragraph, medians',
-    value: median(typed) / median(bare),
-    unit: '×'
-  });
-  const ours = await measureWay(page, cdp, openedMs, typeAndTime);
+  const ours = await measureWay(page, cdp, openedMs);
   rows.push({ what: '2-hour track: memory of the page (script heap)', value: ours.heapMb, unit: 'MB', budget: 300 });
   rows.push(...wayRows('one document', ours, at95));
-  const { track } = (await (await fetch(`${server.url}/api/tracks/${imported.body.track.id}/document`)).json()) as {
-    track: Track;
-  };
   const other = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   const otherCdp = await other.context().newCDPSession(other);
-  rows.push(
-    ...wayRows(
-      'virtual paragraphs',
-      await measureWay(other, otherCdp, await openVirtual(other, track), typeAndTime),
-      at95
-    )
-  );
+  rows.push(...wayRows('virtual paragraphs', await measureWay(other, otherCdp, await openVirtual(other, track)), at95));
   await browser.close();
   await server.stop();
   return rows;

@@ -7,6 +7,7 @@ import { resolve } from 'node:path';
 import type { CDPSession, Page } from '@playwright/test';
 import { paragraphsOf } from '../../src/lib/ui/read/page-model';
 import type { Track } from '../../src/lib/core/track';
+import { typeAndTime } from '../keys';
 import type { Row } from '../table';
 
 export interface Way {
@@ -21,13 +22,8 @@ export interface Way {
 const PHRASE = 'the clock lets one tooth of the wheel go past ';
 
 /** Types, selects all, asks what a screen reader is told, and composes a text, in whatever page is open and focused. */
-export async function measureWay(
-  page: Page,
-  cdp: CDPSession,
-  openMs: number,
-  typeAndTime: (page: Page, letters: string) => Promise<number[]>
-): Promise<Way> {
-  const typing = await typeAndTime(page, PHRASE);
+export async function measureWay(page: Page, cdp: CDPSession, openMs: number): Promise<Way> {
+  const typing = await typeAndTime(page, cdp, PHRASE);
   await cdp.send('Input.imeSetComposition', { text: 'とけい', selectionStart: 3, selectionEnd: 3 });
   await cdp.send('Input.insertText', { text: '時計' });
   const composed = await page.evaluate(() => document.activeElement?.textContent?.includes('時計') === true);
@@ -61,7 +57,7 @@ export async function openVirtual(page: Page, track: Track): Promise<number> {
 export function wayRows(name: string, way: Way, at95: (times: readonly number[]) => number): Row[] {
   return [
     { what: `page, ${name}: opened`, value: way.openMs, unit: 'ms' },
-    { what: `page, ${name}: keydown to paint, 95th percentile`, value: at95(way.typing), unit: 'ms' },
+    { what: `page, ${name}: key to frame, 95th percentile`, value: at95(way.typing), unit: 'ms' },
     { what: `page, ${name}: script heap`, value: way.heapMb, unit: 'MB' },
     { what: `page, ${name}: words that Select all holds`, value: String(way.selected) },
     { what: `page, ${name}: words in the accessibility tree`, value: String(way.heardByReaders) },

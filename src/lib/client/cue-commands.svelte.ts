@@ -33,11 +33,15 @@ export class CueCommands {
     if (this.#view.otherCueIds.size === 0) return cue === null ? [] : [cue];
     return track.cues.filter((one) => one.id === cue?.id || this.#view.otherCueIds.has(one.id));
   });
-  readonly chosenIds: ReadonlySet<string> = $derived(new Set(this.chosen.map((cue) => cue.id)));
+  /** Theirs; one that is gone since may be among them. No edit of the track makes another set: every cue drawn asks it. */
+  readonly chosenIds: ReadonlySet<string> = $derived.by(() => {
+    const { cueId, otherCueIds } = this.#view;
+    return new Set(cueId === null ? otherCueIds : [cueId, ...otherCueIds]);
+  });
 
   /** Chooses another one too, or lets it go. */
   toggle(cue: Cue): void {
-    const others = new Set(this.chosenIds);
+    const others = new Set(this.chosen.map(({ id }) => id));
     if (others.delete(cue.id)) {
       const [first] = others;
       if (cue.id === this.#view.cueId) this.#view.cueId = first ?? cue.id;
@@ -374,7 +378,7 @@ export class CueCommands {
 
   #find(id: string): Cue | undefined {
     const { track } = this.#view;
-    return track.cues[lookUp(track).cueAt.get(id) ?? -1];
+    return lookUp(track).findCue(id);
   }
 }
 

@@ -4,7 +4,7 @@
  */
 import type { ClientCommand } from '$lib/core/commands';
 import { clamp, lastStartingBy, spanOf, type Ms } from '$lib/core/time';
-import { lookUp, type Cue, type Track, type Word } from '$lib/core/track';
+import { lookUp, spokenOrder, type Cue, type Track, type Word } from '$lib/core/track';
 import { sentenceAround } from '$lib/core/wording';
 import { api, type Job, type Proposal, type Recording } from './api';
 import type { Player } from './player.svelte';
@@ -104,19 +104,12 @@ export class TrackView {
   get drawn(): Track {
     return this.trial.track ?? this.session.track;
   }
-  readonly cue: Cue | null = $derived.by(() => {
-    const at = this.cueId === null ? undefined : lookUp(this.session.track).cueAt.get(this.cueId);
-    return at === undefined ? null : this.session.track.cues[at]!;
-  });
+  readonly cue: Cue | null = $derived.by(() => lookUp(this.session.track).findCue(this.cueId ?? '') ?? null);
   readonly cueIndex: number = $derived.by(() =>
     this.cue === null ? -1 : lookUp(this.session.track).cueAt.get(this.cue.id)!
   );
   /** Words by the time they start, for the playhead. */
-  readonly spokenOrder: readonly Word[] = $derived.by(() => {
-    const words = this.drawn.words.filter((word) => word.kind !== 'hole');
-    const isSorted = words.every((word, at) => at === 0 || words[at - 1]!.startMs <= word.startMs);
-    return isSorted ? words : words.toSorted((a, b) => a.startMs - b.startMs);
-  });
+  readonly spokenOrder: readonly Word[] = $derived.by(() => spokenOrder(this.drawn.words));
 
   /** Where the chosen cue started when it was last there. */
   #chosenMs: Ms = 0;

@@ -39,10 +39,11 @@ function compareLists(before: readonly Listed[], after: readonly Listed[]): Comp
   };
   const shorter = Math.min(before.length, after.length);
   let head = 0;
-  while (head < shorter && before[head]!.id === after[head]!.id) head++;
+  for (; head < shorter && isSameItem(before[head]!, after[head]!); head++)
+    if (before[head] !== after[head]) keep(head, head);
   let tail = 0;
-  while (tail < shorter - head && before[before.length - 1 - tail]!.id === after[after.length - 1 - tail]!.id) tail++;
-  for (let at = 0; at < head; at++) keep(at, at);
+  const [lastBefore, lastAfter] = [before.length - 1, after.length - 1];
+  while (tail < shorter - head && isSameItem(before[lastBefore - tail]!, after[lastAfter - tail]!)) tail++;
 
   const ends = { before: before.length - tail, after: after.length - tail };
   const places = {
@@ -76,6 +77,9 @@ function compareLists(before: readonly Listed[], after: readonly Listed[]): Comp
   for (let at = ends.before; at < before.length; at++) keep(at, at - ends.before + ends.after);
   return { stretches, items };
 }
+
+/** Most items are the very same object: their ids are not even read. */
+const isSameItem = (a: Listed, b: Listed): boolean => a === b || a.id === b.id;
 
 function placesOf(list: readonly Listed[], from: number, to: number): Map<string, number> {
   const places = new Map<string, number>();

@@ -22,7 +22,8 @@ const setCueTimes = defineCommand({
     const keepsItsPlace =
       (before === undefined || compareCues(before, cue) < 0) && (after === undefined || compareCues(cue, after) < 0);
     const moved = keepsItsPlace ? { ...track, cues } : arrange(track, cues);
-    return ok({ ...moved, words: settleCue(moved.words, cue) });
+    const near = lookUp(moved).wordAt.get(cue.wordIds[0] ?? '');
+    return ok({ ...moved, words: settleCue(moved.words, cue, settleTimes, near) });
   }
 });
 

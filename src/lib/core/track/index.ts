@@ -21,6 +21,7 @@ export {
   writtenLines
 } from './lines';
 export { lookUp, type Lookup } from './lookup';
+export { spokenOrder } from './spoken';
 export {
   countCharacters,
   escapeMarkup,

@@ -7,6 +7,7 @@ export interface Lookup {
   /** Places in the track's list of cues. */
   readonly cueAt: Places;
   readonly findWord: (id: WordId) => Word | undefined;
+  readonly findCue: (id: string) => Cue | undefined;
   /** The cue that holds a word. */
   readonly findCueOf: (id: WordId) => Cue | undefined;
 }
@@ -153,6 +154,7 @@ export function lookUp(track: Content): Lookup {
         return cueTables.of(cues);
       },
       findWord: (id) => words[(wordAt ??= wordTables.of(words)).get(id) ?? -1],
+      findCue: (id) => cues[cueTables.of(cues).get(id) ?? -1],
       findCueOf: (id) => cues[(heldBy ??= heldTables.of(cues)).get(id) ?? -1]
     };
     lookups.set(track, lookup);

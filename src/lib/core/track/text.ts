@@ -4,10 +4,16 @@ import { isSoundText, type Cue, type Mark, type MarkKind, type Track, type Word 
 
 const graphemes = new Intl.Segmenter('en', { granularity: 'grapheme' });
 
+/**
+ * Texts of one cluster a unit (Unicode Standard Annex 29): Latin, Greek and Cyrillic without combining signs, the usual
+ * punctuation, kana and Chinese characters. Most captions are that, and the segmenter is slow.
+ */
+const ONE_UNIT_CLUSTERS =
+  /^[\x20-\x7e\u00a0-\u02ff\u0370-\u0482\u048a-\u052f\u2010-\u2027\u2030-\u205e\u20a0-\u20bf\u3001-\u3029\u3041-\u3096\u30a1-\u30fa\u4e00-\u9fff]*$/;
+
 /** Length as a reader sees it: grapheme clusters. */
 export function countCharacters(text: string): number {
-  // Printable ASCII holds one cluster a unit; most captions are that, and the segmenter is slow.
-  if (/^[\x20-\x7e]*$/.test(text)) return text.length;
+  if (ONE_UNIT_CLUSTERS.test(text)) return text.length;
   let count = 0;
   for (const _ of graphemes.segment(text)) count++;
   return count;

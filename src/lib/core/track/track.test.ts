@@ -189,6 +189,27 @@ describe('figures of a cue', () => {
     expect(markedLines(track, cue)).toEqual(['Two', 'lines 👩‍🔧']);
     expect(readingSpeed(track, cue)).toBe(11 / 2);
     expect(['', 'abc', 'e\u0301', '👨‍👩‍👧', 'नि'].map(countCharacters)).toEqual([0, 3, 1, 1, 1]);
+    const clusters = new Intl.Segmenter('en', { granularity: 'grapheme' });
+    const sign = fc.constantFrom(
+      ...'a’–éßΩя漢あー',
+      '\u0301',
+      '\u3099',
+      '\u200d',
+      '©',
+      '\ufe0f',
+      '👨',
+      'ก',
+      'ำ',
+      '한',
+      'ᄒ',
+      'ᅡ'
+    );
+    fc.assert(
+      fc.property(fc.array(sign), (signs) => {
+        const text = signs.join('');
+        expect(countCharacters(text)).toBe([...clusters.segment(text)].length);
+      })
+    );
   });
 
   test('its speaker is the one all shown words agree on', () => {

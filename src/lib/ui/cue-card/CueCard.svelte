@@ -3,7 +3,7 @@
   import Bookmark from '@lucide/svelte/icons/bookmark';
   import { parseClock } from '$lib/core/time';
   import { isOffWords } from '$lib/core/checks';
-  import { cueSpeaker, lineLength, placementOf, writtenLines, readingSpeed } from '$lib/core/track';
+  import { cueSpeaker, lineLength, lookUp, placementOf, writtenLines, readingSpeed } from '$lib/core/track';
   import { surfaceKey, type CommandId } from '$lib/client/keys/commands';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
 
@@ -41,7 +41,7 @@
     if (typed === null) return;
     const { cueId, text: written } = typed;
     typed = null;
-    const target = desk.track.cues.find((one) => one.id === cueId);
+    const target = lookUp(desk.track).findCue(cueId);
     if (target !== undefined && writtenLines(desk.track, target).join('\n') === written) draft.mirror(null);
     else draft.commit(writing(cueId, written));
   }

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { placeCue } from '$lib/core/layout';
-  import { lineWords, placementOf, type Cue, type MarkKind, type Word } from '$lib/core/track';
+  import { lineWords, lookUp, placementOf, type Cue, type MarkKind, type Word } from '$lib/core/track';
   import { api } from '$lib/client/api';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
 
@@ -14,8 +14,7 @@
 
   // While paused the chosen cue is shown: it is the one being worked on.
   const cue: Cue | null = $derived.by(() => {
-    const { cues } = desk.track;
-    const spoken = cues.find((one) => one.id === desk.spokenCueId) ?? null;
+    const spoken = lookUp(desk.track).findCue(desk.spokenCueId ?? '') ?? null;
     return player.isPlaying ? spoken : (spoken ?? desk.cue);
   });
   const lines = $derived(cue === null ? [] : lineWords(desk.track, cue));

@@ -5,11 +5,12 @@
   import { checkCue, type CheckRule } from '$lib/core/checks';
   import type { Snap } from '$lib/core/timing';
   import type { Span } from '$lib/core/time';
-  import { lookUp, plainLines, readingSpeed, type Cue, type Word } from '$lib/core/track';
+  import { lookUp, plainLines, readingSpeed, shownWords, type Cue, type Word } from '$lib/core/track';
   import type { Sound } from '$lib/client/recording-view.svelte';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import { preferences } from '$lib/client/preferences.svelte';
   import { measureText, REPEAT_MS, xOf, type Geometry } from './geometry';
+  import { remembering } from './remember';
   import { drawnSpan, drawSpectrum, drawWave } from './wave';
 
   interface Props {
@@ -65,10 +66,10 @@
   const ghosts = $derived.by(() => {
     const tried = desk.trial.track;
     if (tried === null) return [];
-    const { cueAt } = lookUp(tried);
+    const { findCue } = lookUp(tried);
     return desk.track.cues.flatMap((cue) => {
       if (cue.endMs < row.startMs || cue.startMs > row.endMs) return [];
-      const now = tried.cues[cueAt.get(cue.id) ?? -1];
+      const now = findCue(cue.id);
       const isSame = now?.startMs === cue.startMs && now.endMs === cue.endMs;
       return isSame ? [] : (placeOf(cue) ?? []);
     });
@@ -92,11 +93,11 @@
     return all;
   });
 
-  const words = $derived.by(() => {
-    void fontsAt;
-    if (geometry.words === null) return [];
-    const { spokenOrder } = desk;
+  const rememberWords = remembering<Word>();
+  const wordsHere = $derived.by(() => {
     const mine: Word[] = [];
+    if (geometry.words === null) return mine;
+    const { spokenOrder } = desk;
     for (
       let at = lastStartingBy(spokenOrder, row.startMs - 1) + 1;
       at < spokenOrder.length && spokenOrder[at]!.startMs < row.endMs;
@@ -112,9 +113,17 @@
         Math.abs(word.startMs - nearMs) < 2500;
       if (isWanted) mine.push(word);
     }
-    const byId = new Map(mine.map((word) => [word.id, word]));
+    return rememberWords(mine.map((word) => ({ key: word.id, from: [word], make: () => word })));
+  });
+  const words = $derived.by(() => {
+    void fontsAt;
+    const byId = new Map(wordsHere.map((word) => [word.id, word]));
     const laid = layWords(
-      mine.map((word) => ({ id: word.id, text: word.text, x: xOf(geometry, row, word.startMs) - geometry.gutter })),
+      wordsHere.map((word) => ({
+        id: word.id,
+        text: word.text,
+        x: xOf(geometry, row, word.startMs) - geometry.gutter
+      })),
       { width: geometry.width - geometry.gutter - 4, gap: 7, measure: (text) => measureText('words', text) }
     );
     return laid.map((one) => ({ ...one, word: byId.get(one.id)! }));
@@ -129,14 +138,17 @@
     readonly startsHere: boolean;
     readonly endsHere: boolean;
     readonly lines: readonly string[];
+    /** Characters a second. */
     readonly speed: number;
+    /** The speed as a share of what the rules allow. */
+    readonly load: number;
     /** Empty where it keeps the rules. */
     readonly broken: string;
     readonly isCut: boolean;
     readonly touches: boolean;
   }
+  const rememberBlocks = remembering<Block>();
   const blocks: readonly Block[] = $derived.by(() => {
-    void fontsAt;
     const fromMs = row.startMs - REPEAT_MS;
     const toMs = row.endMs + REPEAT_MS;
     const mine: Cue[] = [];
@@ -144,36 +156,71 @@
     for (let at = Math.max(0, lastStartingBy(cues, fromMs) - 12); at < cues.length && cues[at]!.startMs < toMs; at++) {
       if (cues[at]!.endMs > fromMs) mine.push(cues[at]!);
     }
-    return laneSpans(mine).map(({ item: cue, lane, lanes }): Block => {
-      const left = Math.max(geometry.gutter, xOf(geometry, row, Math.max(cue.startMs, fromMs)));
-      const right = xOf(geometry, row, Math.min(cue.endMs, toMs));
-      const lines = plainLines(desk.drawn, cue);
-      const at = lookUp(desk.drawn).cueAt.get(cue.id);
-      const broken = at === undefined ? [] : checkCue(desk.drawn, at, desk.recording.durationMs);
-      const width = Math.max(3, right - left);
-      const isTail = (cue.startMs < fromMs || cue.endMs > toMs) && width < 90;
-      const shown = isTail ? [] : geometry.density === 'wide' || lanes > 1 ? [lines.join(' ')] : lines;
-      return {
-        cue,
-        left,
-        width,
-        lane,
-        lanes,
-        startsHere: cue.startMs >= fromMs,
-        endsHere: cue.endMs <= toMs,
-        lines: shown,
-        speed: readingSpeed(desk.drawn, cue),
-        broken: broken.flatMap(({ rule }) => BROKEN[rule] ?? [])[0] ?? '',
-        isCut:
-          shown.length > 2 ||
-          shown.some(
-            (line, at) =>
-              measureText('lines', line) + (at > 0 || geometry.density === 'wide' || lanes > 1 ? 42 : 17) > width
-          ),
-        touches: mine.some((other) => other.endMs === cue.startMs)
-      };
-    });
+    const track = desk.drawn;
+    const { cueAt } = lookUp(track);
+    return rememberBlocks(
+      laneSpans(mine).map(({ item: cue, lane, lanes }) => {
+        const at = cueAt.get(cue.id);
+        const before = at === undefined ? undefined : track.cues[at - 1];
+        const touches = mine.some((other) => other.endMs === cue.startMs);
+        const shown = shownWords(track, cue);
+        return {
+          key: cue.id,
+          // Lines, speed and findings of a cue are made from these of a track.
+          from: [
+            cue,
+            before,
+            lane,
+            lanes,
+            touches,
+            geometry,
+            row,
+            fontsAt,
+            track.rules,
+            track.speakers,
+            track.language,
+            ...shown
+          ],
+          make: () => blockOf(cue, at, { lane, lanes, touches })
+        };
+      })
+    );
   });
+
+  function blockOf(
+    cue: Cue,
+    at: number | undefined,
+    { lane, lanes, touches }: Pick<Block, 'lane' | 'lanes' | 'touches'>
+  ): Block {
+    const fromMs = row.startMs - REPEAT_MS;
+    const toMs = row.endMs + REPEAT_MS;
+    const left = Math.max(geometry.gutter, xOf(geometry, row, Math.max(cue.startMs, fromMs)));
+    const right = xOf(geometry, row, Math.min(cue.endMs, toMs));
+    const lines = plainLines(desk.drawn, cue);
+    const speed = readingSpeed(desk.drawn, cue);
+    const broken = at === undefined ? [] : checkCue(desk.drawn, at, desk.recording.durationMs);
+    const width = Math.max(3, right - left);
+    const isTail = (cue.startMs < fromMs || cue.endMs > toMs) && width < 90;
+    const isSingle = geometry.density === 'wide' || lanes > 1;
+    const shown = isTail ? [] : isSingle ? [lines.join(' ')] : lines;
+    return {
+      cue,
+      left,
+      width,
+      lane,
+      lanes,
+      startsHere: cue.startMs >= fromMs,
+      endsHere: cue.endMs <= toMs,
+      lines: shown,
+      speed,
+      load: speed / desk.drawn.rules.maxCharsPerSecond,
+      broken: broken.flatMap(({ rule }) => BROKEN[rule] ?? [])[0] ?? '',
+      isCut:
+        shown.length > 2 ||
+        shown.some((line, at) => measureText('lines', line) + (at > 0 || isSingle ? 42 : 17) > width),
+      touches
+    };
+  }
 
   const speaker = $derived.by(() => {
     const at = lastStartingBy(desk.spokenOrder, row.endMs - 1);
@@ -184,7 +231,6 @@
     }
     return undefined;
   });
-  const limit = $derived(desk.drawn.rules.maxCharsPerSecond);
   const middleOf = (cue: Cue): boolean => {
     const inRow = Math.min(cue.endMs, row.endMs) - Math.max(cue.startMs, row.startMs);
     return inRow * 2 >= cue.endMs - cue.startMs;
@@ -300,7 +346,7 @@
         class:open-start={!block.startsHere}
         class:open-end={!block.endsHere}
         class:touches={block.touches}
-        class:over={block.speed > limit}
+        class:over={block.load > 1}
         class:small={block.width < 34}
         class:single={geometry.density === 'wide' || block.lanes > 1}
         style:left="{block.left}px"
@@ -319,8 +365,8 @@
         <div class="lines">
           {#each block.lines as line, at (at)}<div>{line}</div>{/each}
         </div>
-        <span class="speed mono">{Math.round(block.speed)}{block.speed > limit ? '!' : ''}</span>
-        <span class="bar"><i style:width="{Math.min(100, (block.speed / limit) * 100)}%"></i></span>
+        <span class="speed mono">{Math.round(block.speed)}{block.load > 1 ? '!' : ''}</span>
+        <span class="bar"><i style:width="{Math.min(100, block.load * 100)}%"></i></span>
         {#if block.startsHere}<span class="edge start" data-cue={block.cue.id} data-part="start"></span>{/if}
         {#if block.endsHere}<span class="edge end" data-cue={block.cue.id} data-part="end"></span>{/if}
         {#if block.broken !== '' && block.width > 110}<span class="broken">{block.broken}</span>{/if}

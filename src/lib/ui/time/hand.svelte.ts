@@ -104,7 +104,7 @@ export class Hand {
     const held = event.target.closest<HTMLElement>('[data-part]');
     const ms = this.#ground.timeUnder(event);
     if (ms === null) return false;
-    const cue = desk.track.cues.find((one) => one.id === held?.dataset.cue);
+    const cue = lookUp(desk.track).findCue(held?.dataset.cue ?? '');
     desk.session.flush();
     this.pointer = { x: event.clientX, y: event.clientY };
     if (held === null || cue === undefined) {
@@ -152,10 +152,10 @@ export class Hand {
       this.#desk.surface?.enter();
     }
     if (held?.hasMoved === true) {
-      const { cueAt } = lookUp(this.#desk.track);
+      const { findCue } = lookUp(this.#desk.track);
       this.#desk.cues.time(
         held.times.filter(({ cueId, startMs, endMs }) => {
-          const cue = this.#desk.track.cues[cueAt.get(cueId) ?? -1];
+          const cue = findCue(cueId);
           return cue !== undefined && (cue.startMs !== startMs || cue.endMs !== endMs);
         })
       );
