@@ -1,6 +1,5 @@
 /** Rows of the core: breaking and formats, timed in this process. */
 import { bestBreak, endsWith, partingCost, preparePassage, type CueBreak } from '../src/lib/core/cueing';
-import { formatSrt, formatWebVtt, parseSrt, parseWebVtt } from '../src/lib/core/formats';
 import { compareCuts } from '../src/lib/core/cuts';
 import { estimateSync } from '../src/lib/core/sync';
 import { cutSound, joinSounds, makeTalkSound, soundOf, worn } from '../src/lib/core/testing/made-sound';
@@ -121,8 +120,6 @@ export function coreRows(): Row[] {
     talk[at + 1]!.startMs - talk[at]!.endMs > 250;
   const optimal = bestBreak(passage);
   const greedy = breakGreedily(passage);
-  const big = trackOf(makeTalk(80_000));
-  const files = { srt: formatSrt(big), vtt: formatWebVtt(big) };
   return [
     {
       what: 'breaking 18,000 words, optimal',
@@ -144,10 +141,6 @@ export function coreRows(): Row[] {
       value: `${share(optimal, breathes)} / ${share(greedy, breathes)}`
     },
     ...syncRows(),
-    ...cutRows(),
-    { what: 'writing 10,000 cues of SRT', value: time(() => formatSrt(big)), unit: 'ms', budget: 60 },
-    { what: 'reading 10,000 cues of SRT', value: time(() => parseSrt(files.srt)), unit: 'ms', budget: 60 },
-    { what: 'writing 10,000 cues of WebVTT', value: time(() => formatWebVtt(big)), unit: 'ms', budget: 60 },
-    { what: 'reading 10,000 cues of WebVTT', value: time(() => parseWebVtt(files.vtt)), unit: 'ms', budget: 60 }
+    ...cutRows()
   ];
 }

@@ -4,6 +4,7 @@ import { removeFolders } from '../tests/server/harness';
 import { browserRows } from './browser';
 import { coreRows } from './core';
 import { draftRows } from './draft';
+import { fileRows } from './files';
 import { hearingRows } from './hearing';
 import { killRows } from './kills';
 import { logRows } from './log';
@@ -13,6 +14,7 @@ import { formatTable, type Row } from './table';
 
 const GROUPS: Readonly<Record<string, () => Row[] | Promise<Row[]>>> = {
   core: coreRows,
+  files: fileRows,
   log: logRows,
   kills: killRows,
   hearing: hearingRows,

@@ -1,6 +1,6 @@
 /** What every captions format says: timed cues of lines, each with who speaks it. Readers give it, writers take it. */
 import type { Ms, Span } from '../time';
-import { escapeMarkup, type Cue, type Placement, type Track } from '../track';
+import { escapeMarkup, joinWords, type Cue, type Placement, type Track, type Word } from '../track';
 
 export interface FileLine {
   /** Text with `<i>`, `<b>`, `<u>`; a literal `&`, `<`, `>` stands as its entity. */
@@ -48,10 +48,9 @@ export interface ParsedCaptions {
 
 /** Lines of a file in any line ending, without its byte-order mark; NUL becomes U+FFFD. */
 export const splitLines = (content: string): string[] =>
-  content
+  (content.includes('\r') ? content.replace(/\r\n?/g, '\n') : content)
     .replace(/^\ufeff/, '')
     .replaceAll('\u0000', '\ufffd')
-    .replace(/\r\n?/g, '\n')
     .split('\n');
 
 const TIME = String.raw`(?:(\d{1,4}):)?(\d{1,2}):(\d{1,2})(?:[.,](\d{1,6}))?`;
@@ -70,12 +69,36 @@ export interface Timing {
 
 /** A timing line, read as leniently as it can be understood; `isStrict` says whether the format's own grammar has it so. */
 export function parseTiming(line: string, format: 'srt' | 'vtt'): Timing | null {
+  if (!line.includes('>')) return null;
+  // Nearly all lines are written to the letter, and those are read without an expression.
+  if (line.length === PLAIN_LENGTH && line.startsWith(' --> ', PLAIN_TIME_LENGTH)) {
+    const startMs = plainTime(line, 0, SIGNS[format]);
+    const endMs = plainTime(line, PLAIN_LENGTH - PLAIN_TIME_LENGTH, SIGNS[format]);
+    if (startMs >= 0 && endMs >= 0) return { startMs, endMs, rest: '', isStrict: true };
+  }
   const found = TIMING.exec(line);
   if (found === null) return null;
   const ms = (at: number): number =>
     ((Number(found[at] ?? 0) * 60 + Number(found[at + 1])) * 60 + Number(found[at + 2])) * 1000 +
     Number((found[at + 3] ?? '').padEnd(3, '0').slice(0, 3));
   return { startMs: ms(1), endMs: ms(5), rest: found[9] ?? '', isStrict: STRICT[format].test(line) };
+}
+
+const SIGNS = { srt: ',', vtt: '.' } as const;
+const PLAIN_TIME_LENGTH = '00:00:00,000'.length;
+const PLAIN_LENGTH = '00:00:00,000 --> 00:00:00,000'.length;
+
+/** Milliseconds of `00:01:02,345` at a place of a line; below 0 where it is not written just so. */
+function plainTime(line: string, from: number, sign: ',' | '.'): number {
+  const digit = (at: number): number => {
+    const value = line.charCodeAt(from + at) - 48;
+    return value >= 0 && value <= 9 ? value : Number.NEGATIVE_INFINITY;
+  };
+  const two = (at: number): number => digit(at) * 10 + digit(at + 1);
+  if (line[from + 2] !== ':' || line[from + 5] !== ':' || line[from + 8] !== sign) return -1;
+  const [minutes, seconds] = [two(3), two(6)];
+  if (minutes > 59 || seconds > 59) return -1;
+  return ((two(0) * 60 + minutes) * 60 + seconds) * 1000 + two(9) * 10 + digit(11);
 }
 
 const TAG = /<(\/?)([a-z]+)([^<>]*)>|<\d[\d:.]*>/gi;
@@ -121,12 +144,28 @@ export function readMarkup(
 
 /** Whether there is anything to see besides markup and white space of any kind. */
 export const hasVisible = (markup: string): boolean =>
+  isPlainSign(markup.charCodeAt(0)) ||
   /[^\s\u00a0\u200b-\u200f\u2060\ufeff]/.test(markup.includes('<') ? markup.replace(/<[^>]*>/g, '') : markup);
+
+/** A letter, digit or sign of ASCII that opens no tag: what most lines begin with. */
+const isPlainSign = (unit: number): boolean => unit > 0x20 && unit < 0x7f && unit !== 0x3c;
 
 /** Characters that no text file of captions may hold: controls, but for the tabulator. */
 // eslint-disable-next-line no-control-regex -- they are what is looked for
 const CONTROLS = /[\u0000-\u0008\u000a-\u001f\u007f-\u009f\u2028\u2029]/g;
 export const withoutControls = (text: string): string => text.replace(CONTROLS, ' ');
+
+/** What a format could read as anything but text: markup, codes, controls. */
+// eslint-disable-next-line no-control-regex -- they are what is looked for
+const NOT_PLAIN = /[&<>{\u0000-\u001f\u007f-\u009f\u2028\u2029]/;
+
+/** A line as it stands where it begins with a letter and holds nothing but text, as nearly all do; else `null`. */
+export function plainLine(words: readonly Word[]): string | null {
+  for (const { marks } of words) if (marks.length > 0) return null;
+  const text = joinWords(words);
+  const first = text.charCodeAt(0) | 0x20;
+  return first >= 0x61 && first <= 0x7a && !NOT_PLAIN.test(text) ? text : null;
+}
 
 /** `00:01:02.345` with the sign that the format sets before the milliseconds; hours of two digits or more. */
 function formatFileTime(ms: Ms, sign: ',' | '.'): string {

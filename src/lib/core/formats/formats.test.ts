@@ -16,6 +16,7 @@ import {
   trackFromFile,
   type ParsedCaptions
 } from '.';
+import { parseTiming } from './caption-file';
 
 let minted = 0;
 const imported = (parsed: ParsedCaptions): ReturnType<typeof trackFromFile> =>
@@ -182,4 +183,24 @@ describe('the list of formats', () => {
     const listed = /`GET \/api\/tracks\/ID\/export\?format=([^`]*)`/.exec(docs)![1]!.split('\\|');
     expect(listed.toSorted()).toEqual(FORMATS.map(({ id }) => id as string).toSorted());
   });
+});
+
+test('a timing is read alike whether it is written to the letter or not', () => {
+  const part = fc.integer({ min: 0, max: 99 }).map((value) => String(value).padStart(2, '0'));
+  const time = fc.tuple(part, part, part, fc.integer({ min: 0, max: 999 }), fc.constantFrom(',', '.', ':'));
+  const written = time.map(([hours, minutes, seconds, ms, sign]) =>
+    [hours, minutes, seconds].join(':').concat(sign, String(ms).padStart(3, '0'))
+  );
+  fc.assert(
+    fc.property(written, written, fc.constantFrom('srt', 'vtt'), (start, end, format) => {
+      const line = `${start} --> ${end}`;
+      const [plain, padded] = [parseTiming(line, format), parseTiming(` ${line}`, format)];
+      const isRead = [start, end].every((one) => !one.slice(8).startsWith(':'));
+      expect(plain === null).toBe(!isRead);
+      expect(plain && { ...plain, isStrict: false }).toEqual(padded);
+      const sign = format === 'srt' ? ',' : '.';
+      const isStrict = [start, end].every((one) => one[8] === sign && one[3]! < '6' && one[6]! < '6');
+      expect(plain?.isStrict ?? isStrict).toBe(isStrict);
+    })
+  );
 });

@@ -1,11 +1,12 @@
 /** SubRip text (.srt): a number, a timing line with comma milliseconds, lines of text, a blank line. It has no standard. */
-import { formatMarkedLine, signedLines, shownWordsOfAll, type Placement, type Track } from '../track';
+import { formatMarkedLine, signedLines, shownWordsOfAll, type Placement, type Track, type Word } from '../track';
 import {
   formatTiming,
   hasVisible,
   liftedTags,
   oddTiming,
   parseTiming,
+  plainLine,
   quoted,
   readMarkup,
   splitLines,
@@ -20,7 +21,7 @@ export function parseSrt(content: string): ParsedCaptions {
   const lines = splitLines(content);
   const cues: FileCue[] = [];
   const problems: ParseProblem[] = [];
-  const timings = lines.map((line) => (line.includes('>') ? parseTiming(line, 'srt') : null));
+  const timings = lines.map((line) => parseTiming(line, 'srt'));
   let at = 0;
   for (; at < lines.length && timings[at] === null; at++) {
     const text = lines[at]!.trim();
@@ -48,14 +49,15 @@ export function parseSrt(content: string): ParsedCaptions {
       problems.push(oddTiming(line, lines[at]!));
     }
     at++;
-    const text: string[] = [];
-    while (at < lines.length && timings[at] === null) text.push(lines[at++]!);
-    if (at < lines.length) {
-      // The number of the next cue is no text, with or without a blank line before it.
-      const last = text.findLastIndex((one) => one.trim() !== '');
-      if (last >= 0 && /^\s*\d+\s*$/.test(text[last]!) && (last === 0 || text.length - 1 === last)) text.length = last;
-    }
-    while (text.length > 0 && text.at(-1)!.trim() === '') text.pop();
+    const from = at;
+    while (at < lines.length && timings[at] === null) at++;
+    let to = at;
+    while (to > from && isBlank(lines[to - 1]!)) to--;
+    // The number of the next cue is no text, with or without a blank line before it.
+    const isNumber = at < lines.length && to > from && /^\s*\d+\s*$/.test(lines[to - 1]!);
+    if (isNumber && (to - from === 1 || to === at)) to--;
+    while (to > from && isBlank(lines[to - 1]!)) to--;
+    const text = lines.slice(from, to);
     const bad = text.findIndex((one) => one.includes('-->'));
     if (bad >= 0) {
       problems.push({
@@ -65,7 +67,7 @@ export function parseSrt(content: string): ParsedCaptions {
         outcome: 'kept'
       });
     }
-    if (text.some((one) => one.trim() === '')) {
+    if (text.some(isBlank)) {
       problems.push({
         code: 'blank_line',
         line,
@@ -73,11 +75,9 @@ export function parseSrt(content: string): ParsedCaptions {
         outcome: 'repaired'
       });
     }
-    const placed = /^\s*\{\\an([1-9])\}/.exec(text[0] ?? '');
-    const markup = readMarkup(
-      text.map((one) => one.replace(/\{\\[^{}]*\}/g, '')),
-      (one) => one
-    );
+    const isCoded = text.some((one) => one.includes('{'));
+    const placed = isCoded ? /^\s*\{\\an([1-9])\}/.exec(text[0] ?? '') : null;
+    const markup = readMarkup(isCoded ? text.map((one) => one.replace(/\{\\[^{}]*\}/g, '')) : text, (one) => one);
     if (markup.unknownTags.length > 0) {
       problems.push(liftedTags(line, markup.unknownTags));
     }
@@ -92,6 +92,8 @@ export function parseSrt(content: string): ParsedCaptions {
   }
   return { cues, problems, carried: null };
 }
+
+const isBlank = (line: string): boolean => line === '' || line.trim() === '';
 
 /** Places as on a number pad, from 1. */
 const KEYPAD: readonly Placement[] = [
@@ -110,28 +112,30 @@ export function formatSrt(track: Track): string {
   const words = shownWordsOfAll(track);
   const lines: string[] = [];
   track.cues.forEach((cue, at) => {
-    const text = signedLines(track, cue, words[at]!).map(formatMarkedLine).filter(hasVisible).map(srtLine);
     lines.push(String(at + 1), formatTiming(cue, ','));
+    const before = lines.length;
+    for (const line of signedLines(track, cue, words[at]!)) {
+      const text = plainLine(line) ?? srtLine(line);
+      if (text !== null) lines.push(text);
+    }
     // A cue without text keeps its place and time: readers drop one that has no line at all.
-    if (text.length > 0) lines.push(...text, '');
-    else lines.push('\u00a0', '');
+    if (lines.length === before) lines.push('\u00a0');
+    lines.push('');
   });
   return lines.join('\n');
 }
 
 const JOINER = '\u2060';
 
-/** The format has no escapes: an unseen joiner keeps text from being read as a tag, a timing or a number. */
-function srtLine(markup: string): string {
-  const line = withoutControls(markup);
-  // Most lines hold nothing that could be read as anything but text.
-  const text = /[<&{]/.test(line)
-    ? line
-        .split(/(<\/?[ibu]>)/)
-        .map((part, at) => (at % 2 === 1 ? part : srtText(part)))
-        .join('')
-    : line;
-  return text.replace(/^(?=\d+$)/, JOINER);
+/** `null` for nothing to see. The format has no escapes: an unseen joiner keeps text from being read as a tag, a timing or a number. */
+function srtLine(words: readonly Word[]): string | null {
+  const markup = formatMarkedLine(words);
+  if (!hasVisible(markup)) return null;
+  return withoutControls(markup)
+    .split(/(<\/?[ibu]>)/)
+    .map((part, at) => (at % 2 === 1 ? part : srtText(part)))
+    .join('')
+    .replace(/^(?=\d+$)/, JOINER);
 }
 
 const srtText = (escaped: string): string =>

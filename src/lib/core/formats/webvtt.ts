@@ -16,6 +16,7 @@ import {
   oddTiming,
   hasVisible,
   parseTiming,
+  plainLine,
   quoted,
   readMarkup,
   splitLines,
@@ -162,12 +163,13 @@ function voicedLines(lines: readonly (readonly Word[])[], speakers: ReadonlyMap<
         if (speaker !== null) line += `<v ${voiceName(speakers.get(speaker) ?? speaker)}>`;
       } else if (from > 0) line += ' ';
       now = speaker;
-      line += withoutControls(formatMarkedLine(words.slice(from, to)));
+      const run = from === 0 && to === words.length ? words : words.slice(from, to);
+      line += plainLine(run) ?? withoutControls(formatMarkedLine(run));
       from = to;
     }
     return line;
   });
-  if (now !== null && out.length > 0 && out.join('').includes('</v>')) out[out.length - 1] += '</v>';
+  if (now !== null && out.some((line) => line.includes('</v>'))) out[out.length - 1] += '</v>';
   return out.filter(hasVisible);
 }
 

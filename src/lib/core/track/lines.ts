@@ -6,13 +6,16 @@ type Lines = readonly (readonly Word[])[];
 
 /** The shown words of a cue, line by line. */
 export const partLines = (cue: Pick<Cue, 'lineStarts'>, words: readonly Word[]): Lines =>
-  cutBefore(words, new Set(cue.lineStarts));
+  cutBefore(words, cue.lineStarts);
 
-function cutBefore(words: readonly Word[], starts: ReadonlySet<string>): Lines {
+/** `starts` are few: a table of them would cost more than looking through them. */
+function cutBefore(words: readonly Word[], starts: readonly string[]): Lines {
+  if (words.length === 0) return [];
+  if (starts.length === 0) return [words];
   const lines: (readonly Word[])[] = [];
   let from = 0;
   for (let at = 1; at <= words.length; at++) {
-    if (at < words.length && !starts.has(words[at]!.id)) continue;
+    if (at < words.length && !starts.includes(words[at]!.id)) continue;
     lines.push(words.slice(from, at));
     from = at;
   }
@@ -30,7 +33,7 @@ export function signedLines(track: Pick<Track, 'rules' | 'speakers'>, cue: Cue, 
   const turns = turnsOf(words);
   if (turns.length < 2) return partLines(cue, words);
   const beginning = new Map(turns.map((word) => [word.id, word]));
-  const lines = cutBefore(words, new Set([...cue.lineStarts, ...beginning.keys()]));
+  const lines = cutBefore(words, [...cue.lineStarts, ...beginning.keys()]);
   return lines.map(([first, ...rest]) => {
     const turn = beginning.get(first!.id);
     return turn === undefined ? [first!, ...rest] : [signed(turn, signOf(track, turn)), ...rest];
@@ -39,6 +42,8 @@ export function signedLines(track: Pick<Track, 'rules' | 'speakers'>, cue: Cue, 
 
 /** The words that a voice begins with, where more than one speaks; what nobody is named for goes on with the one before. */
 function turnsOf(words: readonly Word[]): readonly Word[] {
+  const speaker = words[0]?.speakerId;
+  if (words.every((word) => word.speakerId === speaker)) return [];
   const turns: Word[] = [];
   for (const word of words) if (word.speakerId !== null && word.speakerId !== turns.at(-1)?.speakerId) turns.push(word);
   if (turns.length < 2) return [];

@@ -48,15 +48,16 @@ export function shownWordsOfAll(track: Track): readonly (readonly Word[])[] {
     const [first] = cue.wordIds;
     if (first === undefined) return [];
     while (track.words[at]!.id !== first) at++;
-    const from = at;
-    at += cue.wordIds.length;
-    return track.words.slice(from, at).filter((word) => word.shown);
+    const words = track.words.slice(at, (at += cue.wordIds.length));
+    return words.every((word) => word.shown) ? words : words.filter((word) => word.shown);
   });
 }
 
 /** Words joined as plain text. */
 export function joinWords(words: readonly Word[]): string {
-  return words.reduce((text, word, at) => text + (at > 0 && word.spaceBefore ? ' ' : '') + word.text, '');
+  let text = '';
+  for (const word of words) text += text !== '' && word.spaceBefore ? ` ${word.text}` : word.text;
+  return text;
 }
 
 /** Text in which no sign is read as markup. */

@@ -1,0 +1,5 @@
+/** The package brings no types. */
+declare module 'node-webvtt' {
+  const webvtt: { parse(content: string): unknown };
+  export default webvtt;
+}
