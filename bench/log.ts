@@ -1,4 +1,5 @@
 /** What a log costs: opening a track of two hours with and without entries, undo of large changes, one edit. */
+import { asTrackId } from '../src/lib/core/id';
 import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -39,7 +40,7 @@ export function logRows(): Row[] {
   const track = { ...bare, cues: recue(bare, HOUSE_RULES, () => `c${minted++}`) };
   const putTrack = (id: string): OpenTracks => {
     const tracks = open();
-    tracks.insert({ ...track, id, recordingId: 'r' }, 1);
+    tracks.insert({ ...track, id: asTrackId(id), recordingId: 'r' }, 1);
     return tracks;
   };
   const opening = (id: string): number => median(Array.from({ length: 7 }, () => timed(() => open().get(id))));

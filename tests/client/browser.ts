@@ -1,4 +1,5 @@
 /** What a browser gives a session, as far as it needs it: a stored queue, locks, channels, and a server that may fail. */
+import { asTrackId } from '../../src/lib/core/id';
 import 'fake-indexeddb/auto';
 import { vi } from 'vitest';
 import type { ClientCommand } from '../../src/lib/core/commands';
@@ -39,7 +40,7 @@ export class FakeServer {
   /** Takes a track under an id of its own, which comes back. */
   put(track: Track): string {
     const id = `t${this.#count++}`;
-    this.tracks.insert({ ...track, id, recordingId: 'r' }, 1);
+    this.tracks.insert({ ...track, id: asTrackId(id), recordingId: 'r' }, 1);
     return id;
   }
 

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { openDB } from 'idb';
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
+import { asCueId, asTrackId, asWordId } from '../../src/lib/core/id';
 import type { ClientCommand } from '../../src/lib/core/commands';
 import {
   anyClientCommandSeed,
@@ -45,7 +46,7 @@ afterEach(() => {
 
 /** Another window of the browser. */
 async function openWindow(id: string) {
-  const session = await TrackSession.open(id);
+  const session = await TrackSession.open(asTrackId(id));
   open.push(session);
   return session;
 }
@@ -76,7 +77,7 @@ describe('a session', () => {
   test('shows an edit at once, saves it, and knows what undo would take', async () => {
     const id = server.put(shortTrack());
     const session = await openWindow(id);
-    expect(session.edit({ type: 'setWordText', wordId: 'w1', text: 'Clock' }).ok).toBe(true);
+    expect(session.edit({ type: 'setWordText', wordId: asWordId('w1'), text: 'Clock' }).ok).toBe(true);
     expect(session.track.words[1]!.text).toBe('Clock');
     expect([session.saveState, session.revision]).toEqual(['saving', 0]);
     await settle(session);
@@ -92,7 +93,7 @@ describe('a session', () => {
   test('refuses what cannot be done, and nothing has changed', async () => {
     const session = await openWindow(server.put(shortTrack()));
     const before = session.track;
-    expect(session.edit({ type: 'setWordText', wordId: 'nobody', text: 'x' })).toMatchObject({
+    expect(session.edit({ type: 'setWordText', wordId: asWordId('nobody'), text: 'x' })).toMatchObject({
       ok: false,
       problem: { code: 'unknown_word' }
     });
@@ -118,7 +119,7 @@ describe('a session', () => {
     const id = server.put(shortTrack());
     const first = await openWindow(id);
     server.failures = Array.from({ length: 50 }, () => 'request lost');
-    first.edit({ type: 'setWordText', wordId: 'w0', text: 'A' });
+    first.edit({ type: 'setWordText', wordId: asWordId('w0'), text: 'A' });
     await vi.waitFor(() => expect(first.saveState).toBe('later'));
     first.close();
     server.failures = [];
@@ -132,8 +133,8 @@ describe('a session', () => {
     const id = server.put(shortTrack());
     const session = await openWindow(id);
     server.failures = ['request lost'];
-    session.edit({ type: 'setCueText', cueId: 'c', lines: ['The clock', 'goes'] });
-    server.tracks.applyClientCommands(id, { revision: 0, commands: [{ type: 'removeCue', cueId: 'c' }] });
+    session.edit({ type: 'setCueText', cueId: asCueId('c'), lines: ['The clock', 'goes'] });
+    server.tracks.applyClientCommands(id, { revision: 0, commands: [{ type: 'removeCue', cueId: asCueId('c') }] });
     await settle(session);
     expect(session.refused).toMatchObject([{ text: 'The clock / goes' }]);
     expect(bytes(session.track)).toBe(bytes(server.tracks.get(id).track));
@@ -143,7 +144,7 @@ describe('a session', () => {
 });
 
 describe('what the line answers', () => {
-  const write = (session: Session, text: string) => session.edit({ type: 'setWordText', wordId: 'w1', text });
+  const write = (session: Session, text: string) => session.edit({ type: 'setWordText', wordId: asWordId('w1'), text });
 
   test.each<{ name: string; failure: Failure; state: string }>([
     { name: 'sign in', failure: { status: 401, code: 'passphrase_needed' }, state: 'sign in' },
@@ -206,11 +207,11 @@ describe('a browser that keeps nothing', () => {
     });
     vi.resetModules();
     const { TrackSession: Unkept } = await import('../../src/lib/client/session/track-session.svelte');
-    const session = await Unkept.open(id);
+    const session = await Unkept.open(asTrackId(id));
     open.push(session);
     server.failures = ['request lost'];
-    session.edit({ type: 'addCue', startMs: 3000, endMs: 4000, lines: ['first'], newCueId: 'n' });
-    session.edit({ type: 'setCueText', cueId: 'n', lines: ['then this'] });
+    session.edit({ type: 'addCue', startMs: 3000, endMs: 4000, lines: ['first'], newCueId: asCueId('n') });
+    session.edit({ type: 'setCueText', cueId: asCueId('n'), lines: ['then this'] });
     await settle(session);
     expect(session.notKept).toContain('no room');
     expect(server.tracks.get(id).revision).toBe(2);
@@ -248,7 +249,7 @@ describe('what an earlier version left in the queue', () => {
 
 describe('text being typed', () => {
   const typing = (text: string) => ({
-    commands: [{ type: 'setCueText' as const, cueId: 'c', lines: [text] }],
+    commands: [{ type: 'setCueText' as const, cueId: asCueId('c'), lines: [text] }],
     text
   });
 
@@ -278,7 +279,7 @@ describe('text being typed', () => {
     vi.resetModules();
     const { TrackSession: Later } = await import('../../src/lib/client/session/track-session.svelte');
     forgetLocks('vinetap:window:');
-    const later = await Later.open(id);
+    const later = await Later.open(asTrackId(id));
     open.push(later);
     expect(plainLines(later.track, later.track.cues[0]!)).toEqual(['the clock stops']);
     await settle(later);
@@ -301,7 +302,7 @@ describe('text being typed', () => {
     const session = await openWindow(id);
     const draft = session.draft('cue', () => undefined);
     draft.mirror(typing('what I typed'));
-    server.tracks.applyClientCommands(id, { revision: 0, commands: [{ type: 'removeCue', cueId: 'c' }] });
+    server.tracks.applyClientCommands(id, { revision: 0, commands: [{ type: 'removeCue', cueId: asCueId('c') }] });
     await vi.waitFor(() => expect(session.track.cues).toEqual([]));
     expect(draft.commit(typing('what I typed')).ok).toBe(false);
     await vi.waitFor(() => expect(session.refused).toMatchObject([{ text: 'what I typed' }]));

@@ -1,4 +1,5 @@
 /** Calls to the server, its answers checked. */
+import { cueIdSchema, type TrackId, trackIdSchema, wordIdSchema } from '$lib/core/id';
 import { z } from 'zod';
 import { doubtSchema } from '$lib/core/doubts';
 import { CodedError } from '$lib/core/coded-error';
@@ -65,7 +66,7 @@ export const post = (value: unknown): RequestInit => ({
 });
 
 export const trackSummarySchema = z.object({
-  id: z.string(),
+  id: trackIdSchema,
   language: z.string(),
   kind: z.string(),
   title: z.string(),
@@ -114,7 +115,7 @@ export const jobSchema = z.object({
   /** About how long it still takes, once that can be told. */
   leftMs: z.number().optional(),
   error: z.string().optional(),
-  result: z.object({ trackId: z.string().optional() }).optional()
+  result: z.object({ trackId: trackIdSchema.optional() }).optional()
 });
 export type Job = z.infer<typeof jobSchema>;
 
@@ -162,7 +163,7 @@ const proposalsSchema = z.object({
         z.object({
           startMs: z.number(),
           endMs: z.number(),
-          wordIds: z.array(z.string()),
+          wordIds: z.array(wordIdSchema),
           now: z.string(),
           heard: z.string(),
           isCorrected: z.boolean()
@@ -186,7 +187,7 @@ export interface HearingAsked {
   readonly toMs?: number;
   readonly background?: 'none' | 'music' | 'noise';
   readonly source?: Pick<SoundSource, 'stream' | 'channel'>;
-  readonly trackId?: string;
+  readonly trackId?: TrackId;
   readonly spendCents?: number;
 }
 
@@ -226,12 +227,12 @@ export type Version = z.infer<typeof versionSchema>;
 const foundInTrackSchema = z.object({
   recordingId: z.string(),
   recordingTitle: z.string(),
-  trackId: z.string(),
+  trackId: trackIdSchema,
   language: z.string(),
   count: z.number(),
   hits: z.array(
     z.object({
-      wordId: z.string(),
+      wordId: wordIdSchema,
       startMs: z.number(),
       before: z.string(),
       found: z.string(),
@@ -270,7 +271,7 @@ const cutRemarkSchema = spanSchema
   .extend({
     position: z.number(),
     kind: z.enum(['left out', 'shortened', 'parted', 'new sound']),
-    cueIds: z.array(z.string()),
+    cueIds: z.array(cueIdSchema),
     text: z.string(),
     lookedAtMs: z.number().nullable()
   })
@@ -338,26 +339,26 @@ export const api = {
   /** Where the sound of the cut before is in this one; answers when it is known. */
   cut: (id: string): Promise<Cut> => call(cutSchema, `/api/recordings/${id}/cut`),
   /** Takes a track of the cut before over to this one; the id of the new track. */
-  carryOver: async (id: string, fromTrackId: string): Promise<string> =>
+  carryOver: async (id: string, fromTrackId: TrackId): Promise<TrackId> =>
     (
       await call(
-        z.object({ track: z.object({ id: z.string() }) }),
+        z.object({ track: z.object({ id: trackIdSchema }) }),
         `/api/recordings/${id}/tracks`,
         post({ fromTrackId })
       )
     ).track.id,
-  cutRemarks: async (trackId: string): Promise<CutRemark[]> =>
+  cutRemarks: async (trackId: TrackId): Promise<CutRemark[]> =>
     (await call(z.object({ remarks: z.array(cutRemarkSchema) }), `/api/tracks/${trackId}/cut-remarks`)).remarks,
-  lookAtCutRemark: (trackId: string, position: number, isLookedAt: boolean): Promise<unknown> =>
+  lookAtCutRemark: (trackId: TrackId, position: number, isLookedAt: boolean): Promise<unknown> =>
     call(z.unknown(), `/api/tracks/${trackId}/cut-remarks/${position}`, { ...post({ isLookedAt }), method: 'PATCH' }),
-  proposals: async (trackId: string): Promise<Proposal[]> =>
+  proposals: async (trackId: TrackId): Promise<Proposal[]> =>
     (await call(proposalsSchema, `/api/tracks/${trackId}/proposals`)).proposals,
   takeProposed: (
-    trackId: string,
+    trackId: TrackId,
     proposalId: string,
     request: { revision: number; take: 'all' | readonly string[] }
   ): Promise<unknown> => call(z.unknown(), `/api/tracks/${trackId}/proposals/${proposalId}`, post(request)),
-  putProposalAway: (trackId: string, proposalId: string): Promise<unknown> =>
+  putProposalAway: (trackId: TrackId, proposalId: string): Promise<unknown> =>
     call(z.unknown(), `/api/tracks/${trackId}/proposals/${proposalId}`, { method: 'DELETE' }),
   /** Names and phrases to expect: the workspace's where `recordingId` is `null`. */
   terms: async (recordingId: string | null): Promise<Term[]> =>
@@ -372,13 +373,13 @@ export const api = {
       )
     ).terms,
   /** Answers what is kept of them. */
-  versions: async (trackId: string): Promise<Version[]> =>
+  versions: async (trackId: TrackId): Promise<Version[]> =>
     (await call(z.object({ versions: z.array(versionSchema) }), `/api/tracks/${trackId}/versions`)).versions,
-  saveVersion: (trackId: string, title: string): Promise<unknown> =>
+  saveVersion: (trackId: TrackId, title: string): Promise<unknown> =>
     call(z.unknown(), `/api/tracks/${trackId}/versions`, post({ title })),
-  versionTrack: async (trackId: string, versionId: string): Promise<Track> =>
+  versionTrack: async (trackId: TrackId, versionId: string): Promise<Track> =>
     (await call(z.object({ track: trackSchema }), `/api/tracks/${trackId}/versions/${versionId}`)).track,
-  goBackTo: (trackId: string, versionId: string, revision: number): Promise<unknown> =>
+  goBackTo: (trackId: TrackId, versionId: string, revision: number): Promise<unknown> =>
     call(z.unknown(), `/api/tracks/${trackId}/versions/${versionId}/restore`, post({ revision })),
   search: async (query: Query): Promise<FoundInTrack[]> => {
     const flags = (['matchCase', 'wholeWord', 'soundsLike'] as const).filter((flag) => query[flag]);
@@ -386,12 +387,12 @@ export const api = {
     return (await call(z.object({ tracks: z.array(foundInTrackSchema) }), `/api/search?${asked}`)).tracks;
   },
   replaceIn: async (
-    trackIds: readonly string[],
+    trackIds: readonly TrackId[],
     request: { query: Query; replacement: string }
-  ): Promise<{ trackId: string; replaced: number }[]> =>
+  ): Promise<{ trackId: TrackId; replaced: number }[]> =>
     (
       await call(
-        z.object({ tracks: z.array(z.object({ trackId: z.string(), replaced: z.number() })) }),
+        z.object({ tracks: z.array(z.object({ trackId: trackIdSchema, replaced: z.number() })) }),
         '/api/search/replace',
         post({ ...request, trackIds })
       )
@@ -399,14 +400,14 @@ export const api = {
   ruleSets: async (): Promise<RuleSet[]> => (await call(ruleSetsSchema, '/api/rule-sets')).sets,
   saveRuleSets: async (sets: readonly RuleSet[]): Promise<RuleSet[]> =>
     (await call(ruleSetsSchema, '/api/rule-sets', { ...post({ sets }), method: 'PUT' })).sets,
-  syncEstimate: (trackId: string): Promise<SyncEstimate> =>
+  syncEstimate: (trackId: TrackId): Promise<SyncEstimate> =>
     call(syncSchema, `/api/tracks/${trackId}/sync-estimate`, post({})),
   /** What deserves a look, in the order of the track; `judged`: how much of it was looked at and stands. */
-  doubts: (trackId: string): Promise<z.infer<typeof doubtsSchema>> =>
+  doubts: (trackId: TrackId): Promise<z.infer<typeof doubtsSchema>> =>
     call(doubtsSchema, `/api/tracks/${trackId}/doubts`),
-  judgeDoubts: (trackId: string, keys: readonly string[]): Promise<unknown> =>
+  judgeDoubts: (trackId: TrackId, keys: readonly string[]): Promise<unknown> =>
     call(z.unknown(), `/api/tracks/${trackId}/doubts/judged`, post({ keys })),
-  takeJudgementsBack: (trackId: string, keys: readonly string[]): Promise<unknown> =>
+  takeJudgementsBack: (trackId: TrackId, keys: readonly string[]): Promise<unknown> =>
     call(z.unknown(), `/api/tracks/${trackId}/doubts/judged`, { ...post({ keys }), method: 'DELETE' }),
   saveTerms: async (recordingId: string | null, terms: readonly Term[]): Promise<Term[]> => {
     const body = terms.map(({ text, soundsLike }) => ({ text, ...(soundsLike !== null && { soundsLike }) }));
@@ -433,18 +434,18 @@ export const api = {
     ),
   /** The track of a hearing in work, which grows while it is corrected. */
   beginTrack: async (jobId: string): Promise<string> =>
-    (await call(z.object({ trackId: z.string() }), `/api/jobs/${jobId}/track`, { method: 'POST' })).trackId,
+    (await call(z.object({ trackId: trackIdSchema }), `/api/jobs/${jobId}/track`, { method: 'POST' })).trackId,
   /** `keep`: a hearing leaves a track of what it had heard. */
   cancelJob: (id: string, options: { keep: boolean } = { keep: false }): Promise<unknown> =>
     call(z.unknown(), `/api/jobs/${id}${options.keep ? '?keep=heard' : ''}`, { method: 'DELETE' }),
   importCaptions: (id: string, request: { format: FormatId; language: string; content: string; title?: string }) =>
     call(
-      z.object({ track: z.object({ id: z.string() }), warnings: z.array(warningSchema) }),
+      z.object({ track: z.object({ id: trackIdSchema }), warnings: z.array(warningSchema) }),
       `/api/recordings/${id}/tracks`,
       post(request)
     ),
   document: (
-    trackId: string
+    trackId: TrackId
   ): Promise<{ track: Track; revision: number; history: z.infer<typeof historySchema>; breaks: LogBreak[] }> =>
     call(
       z.object({
@@ -453,17 +454,17 @@ export const api = {
       }),
       `/api/tracks/${trackId}/document`
     ),
-  entriesAfter: (trackId: string, revision: number) =>
+  entriesAfter: (trackId: TrackId, revision: number) =>
     call(entriesSchema, `/api/tracks/${trackId}/edits?after=${revision}`),
   edit: (
-    trackId: string,
+    trackId: TrackId,
     { commands, ...asked }: { revision: number; commands: readonly Command[]; batchId: string }
   ): Promise<Saved> => call(savedSchema, `/api/tracks/${trackId}/edits`, post({ ...asked, edits: commands })),
-  step: (trackId: string, kind: 'undo' | 'redo', request: { revision: number; batchId: string }): Promise<Saved> =>
+  step: (trackId: TrackId, kind: 'undo' | 'redo', request: { revision: number; batchId: string }): Promise<Saved> =>
     call(savedSchema, `/api/tracks/${trackId}/${kind}`, post(request)),
-  recue: (trackId: string, rules: unknown): Promise<unknown> =>
+  recue: (trackId: TrackId, rules: unknown): Promise<unknown> =>
     call(z.unknown(), `/api/tracks/${trackId}/recue`, post({ rules })),
-  exportUrl: (trackId: string, format: string, { times, speakers }: TranscriptOptions): string =>
+  exportUrl: (trackId: TrackId, format: string, { times, speakers }: TranscriptOptions): string =>
     `/api/tracks/${trackId}/export?format=${format}&times=${Number(times)}&speakers=${Number(speakers)}`,
   mediaUrl: (recordingId: string): string => `/api/recordings/${recordingId}/media`
 };

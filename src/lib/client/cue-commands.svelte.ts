@@ -1,4 +1,5 @@
 /** What is done with cues: split, merged, moved alone or together, timed, stepped through. Acts on those chosen. */
+import { asCueId, type CueId, type WordId } from '$lib/core/id';
 import { checkCue } from '$lib/core/checks';
 import { breakIntoLines } from '$lib/core/cueing';
 import { clamp, lastStartingBy, type Ms, type Span } from '$lib/core/time';
@@ -15,7 +16,7 @@ export type Landmark = 'finding' | 'bookmark' | 'gap' | 'shot';
 
 export type Edge = 'start' | 'end';
 export interface CueTimes extends Span {
-  readonly cueId: string;
+  readonly cueId: CueId;
 }
 
 export class CueCommands {
@@ -34,7 +35,7 @@ export class CueCommands {
     return track.cues.filter((one) => one.id === cue?.id || this.#view.otherCueIds.has(one.id));
   });
   /** Theirs; one that is gone since may be among them. No edit of the track makes another set: every cue drawn asks it. */
-  readonly chosenIds: ReadonlySet<string> = $derived.by(() => {
+  readonly chosenIds: ReadonlySet<CueId> = $derived.by(() => {
     const { cueId, otherCueIds } = this.#view;
     return new Set(cueId === null ? otherCueIds : [cueId, ...otherCueIds]);
   });
@@ -95,7 +96,7 @@ export class CueCommands {
       );
     const chosen = words.find((word, place) => word.id === view.wordId && place > 0) ?? nearest;
     if (chosen === undefined) return view.say('One word cannot be split.');
-    const newCueId = crypto.randomUUID();
+    const newCueId = asCueId(crypto.randomUUID());
     if (view.edit([{ type: 'splitCue', cueId: cue.id, wordId: chosen.id, newCueId }], 'Split.'))
       view.chooseCue(this.#find(newCueId));
   }
@@ -124,7 +125,7 @@ export class CueCommands {
       return view.say('It would leave a cue without words: merge instead.');
     view.edit([
       { type: 'mergeCues', cueIds: [cue.id, next.id] },
-      { type: 'splitCue', cueId: cue.id, wordId: first.id, newCueId: crypto.randomUUID() }
+      { type: 'splitCue', cueId: cue.id, wordId: first.id, newCueId: asCueId(crypto.randomUUID()) }
     ]);
   }
 
@@ -145,7 +146,7 @@ export class CueCommands {
     });
   }
 
-  #setLines(startsOf: (words: readonly Word[]) => readonly string[]): void {
+  #setLines(startsOf: (words: readonly Word[]) => readonly WordId[]): void {
     const { track } = this.#view;
     const commands = this.chosen.flatMap((cue) => {
       const lineStarts = startsOf(shownWords(track, cue));
@@ -181,7 +182,7 @@ export class CueCommands {
 
   /** A cue without text; its id, or `null` where there can be none. */
   draw(span: Span): string | null {
-    const newCueId = crypto.randomUUID();
+    const newCueId = asCueId(crypto.randomUUID());
     const view = this.#view;
     const [startMs, endMs] = [Math.round(span.startMs), Math.round(span.endMs)];
     if (!view.edit([{ type: 'addCue', startMs, endMs, lines: [], newCueId }])) return null;
@@ -376,7 +377,7 @@ export class CueCommands {
     return gaps;
   }
 
-  #find(id: string): Cue | undefined {
+  #find(id: CueId): Cue | undefined {
     const { track } = this.#view;
     return lookUp(track).findCue(id);
   }

@@ -1,10 +1,11 @@
 /** What happens on the server, as it happens: one stream for the whole window. */
+import { type TrackId, trackIdSchema } from '$lib/core/id';
 import { z } from 'zod';
 import { jobSchema, type Job } from './api';
 
 export interface ServerListener {
   onJob?(job: Job): void;
-  onTrack?(track: { readonly trackId: string; readonly revision: number }): void;
+  onTrack?(track: { readonly trackId: TrackId; readonly revision: number }): void;
   onRecordings?(change: { readonly recordingId: string }): void;
   /** The stream is there again after a break: what was known may be old. */
   onReconnect?(): void;
@@ -18,7 +19,7 @@ const REOPEN_MS = 5000;
 
 const messages = {
   job: z.object({ job: jobSchema }),
-  track: z.object({ trackId: z.string(), revision: z.number() }),
+  track: z.object({ trackId: trackIdSchema, revision: z.number() }),
   recordings: z.object({ recordingId: z.string() })
 };
 

@@ -1,4 +1,5 @@
 /** Finding and replacing in the open track, and in all others. */
+import type { WordId } from '$lib/core/id';
 import { aroundHit, findHits, hitText, replaceHits, type Hit, type Query } from '$lib/core/search';
 import type { Word } from '$lib/core/track';
 import { messageOf } from '$lib/core/message-of';
@@ -28,7 +29,7 @@ export class Finder {
   readonly hits: readonly Hit[] = $derived.by(() =>
     preferences.readPanel === 'find' ? findHits(this.#words, this.query) : NOTHING
   );
-  readonly hitIds: ReadonlySet<string> = $derived.by(
+  readonly hitIds: ReadonlySet<WordId> = $derived.by(
     () => new Set(this.hits.flatMap((hit) => this.#words.slice(hit.from, hit.from + hit.count).map((word) => word.id)))
   );
   readonly current: Hit | null = $derived.by(() => this.hits[this.at] ?? null);

@@ -1,4 +1,5 @@
 /** A passage that is heard again: which one, and what is taken of it. */
+import { type CueId, asCueId } from '$lib/core/id';
 import { textTokens, type ClientCommand } from '$lib/core/commands';
 import { lastStartingBy, spanOf, type Span } from '$lib/core/time';
 import type { Word } from '$lib/core/track';
@@ -14,7 +15,7 @@ export interface Passage extends Span {
   /** Words that follow one another; none where the passage is still without text. */
   readonly words: readonly Word[];
   /** The cue without text that it is; `null` where it has words, or lies where no cue is. */
-  readonly cueId: string | null;
+  readonly cueId: CueId | null;
 }
 
 export class HearingAgain {
@@ -73,7 +74,7 @@ export class HearingAgain {
         ? { type: 'replaceWords', wordIds: words.map((word) => word.id), text, ...known }
         : cueId !== null
           ? { type: 'setCueText', cueId, lines: [text], ...known }
-          : { type: 'addCue', startMs, endMs, lines: [text], ...known, newCueId: crypto.randomUUID() };
+          : { type: 'addCue', startMs, endMs, lines: [text], ...known, newCueId: asCueId(crypto.randomUUID()) };
     if (!this.#view.edit([command], `Now: ${text}`))
       this.#view.say('The passage has changed meanwhile: hear it again.');
     this.close();

@@ -1,4 +1,5 @@
 /** What is done to the words in hand: repairs, described sounds, who says them, where their paragraph begins. */
+import { asCueId } from '$lib/core/id';
 import type { ClientCommand } from '$lib/core/commands';
 import { formatClock, lastStartingBy, type Span } from '$lib/core/time';
 import { escapeMarkup, joinWords, lookUp, type Word } from '$lib/core/track';
@@ -50,7 +51,7 @@ export class PageCommands {
     if (!hasRoom && word === undefined) return this.#view.say('There is no room for a sound here.');
     const command: ClientCommand =
       hasRoom || word === undefined
-        ? { type: 'addCue', startMs, endMs, newCueId: crypto.randomUUID(), lines: [escapeMarkup(text)] }
+        ? { type: 'addCue', startMs, endMs, newCueId: asCueId(crypto.randomUUID()), lines: [escapeMarkup(text)] }
         : { type: 'replaceWords', wordIds: [word.id], text: `${word.text} ${text}` };
     this.#view.edit([command], `${text} at ${formatClock(startMs)}.`);
   }
@@ -91,7 +92,7 @@ export class PageCommands {
     const words = this.#wordsInHand();
     if (words.length === 0)
       return this.#view.say('Select words, or put the cursor into a paragraph, to say who speaks.');
-    const id = speakerId ?? crypto.randomUUID();
+    const id = speakerId ?? asCueId(crypto.randomUUID());
     const name = `Speaker ${track.speakers.length + 1}`;
     const next = track.words[lookUp(track).wordAt.get(words.at(-1)!.id)! + 1];
     this.#view.edit(

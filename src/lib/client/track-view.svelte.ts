@@ -2,6 +2,7 @@
  * A track on the screen: its session, and what of it is chosen. What is chosen, spoken or scrolled to in one place is so
  * in all of them. Several may be open on one recording and its player.
  */
+import type { CueId, WordId } from '$lib/core/id';
 import type { ClientCommand } from '$lib/core/commands';
 import { clamp, lastStartingBy, spanOf, type Ms } from '$lib/core/time';
 import { lookUp, spokenOrder, type Cue, type Track, type Word } from '$lib/core/track';
@@ -19,22 +20,22 @@ export interface Surface {
   enter(): void;
   stepRow?(by: 1 | -1): void;
   /** Ids of the words that a hand has selected, in order. */
-  selectedWords?(): readonly string[];
+  selectedWords?(): readonly WordId[];
   /** Id of the word with the caret, while the text has the focus. */
-  wordAtCaret?(): string | null;
+  wordAtCaret?(): WordId | null;
 }
 
 export class TrackView {
   readonly on: RecordingView;
   readonly session: TrackSession;
-  cueId: string | null = $state(null);
+  cueId: CueId | null = $state(null);
   /** Cues that are chosen besides that one. */
-  otherCueIds: ReadonlySet<string> = $state.raw(new Set());
-  wordId: string | null = $state(null);
+  otherCueIds: ReadonlySet<CueId> = $state.raw(new Set());
+  wordId: WordId | null = $state(null);
   /** What is chosen on the page: the word, or the words of a doubt or a hit. */
-  chosenIds: readonly string[] = $state.raw([]);
-  spokenWordId: string | null = $state(null);
-  spokenCueId: string | null = $state(null);
+  chosenIds: readonly WordId[] = $state.raw([]);
+  spokenWordId: WordId | null = $state(null);
+  spokenCueId: CueId | null = $state(null);
   /** New hearings of this track that wait to be taken or put away. */
   proposals: readonly Proposal[] = $state.raw([]);
   /** The hearing that this track still grows with. */
@@ -104,7 +105,9 @@ export class TrackView {
   get drawn(): Track {
     return this.trial.track ?? this.session.track;
   }
-  readonly cue: Cue | null = $derived.by(() => lookUp(this.session.track).findCue(this.cueId ?? '') ?? null);
+  readonly cue: Cue | null = $derived.by(() =>
+    this.cueId === null ? null : (lookUp(this.session.track).findCue(this.cueId) ?? null)
+  );
   readonly cueIndex: number = $derived.by(() =>
     this.cue === null ? -1 : lookUp(this.session.track).cueAt.get(this.cue.id)!
   );
@@ -157,7 +160,7 @@ export class TrackView {
   }
 
   /** Chooses words that follow one another; the playhead stays. */
-  chooseWords(ids: readonly string[]): void {
+  chooseWords(ids: readonly WordId[]): void {
     this.wordId = ids[0] ?? null;
     this.chosenIds = ids;
     if (this.wordId !== null) this.cueId = lookUp(this.track).findCueOf(this.wordId)?.id ?? this.cueId;
@@ -187,12 +190,12 @@ export class TrackView {
   }
 
   /** Words that a hand has selected on the surface, in order. */
-  get selectedIds(): readonly string[] {
+  get selectedIds(): readonly WordId[] {
     return this.surface?.selectedWords?.() ?? [];
   }
 
   /** From the first to the last of the words that are still there. */
-  runOf(ids: readonly string[]): readonly Word[] {
+  runOf(ids: readonly WordId[]): readonly Word[] {
     const { wordAt } = lookUp(this.track);
     const at = ids.map((id) => wordAt.get(id)).filter((found) => found !== undefined);
     return at.length === 0 ? [] : this.track.words.slice(Math.min(...at), Math.max(...at) + 1);

@@ -1,9 +1,10 @@
 /** One stream of what happens to all jobs, tracks and recordings, with a memory for those who come back. */
+import type { TrackId } from '$lib/core/id';
 import { randomUUID } from 'node:crypto';
 
 export type ServerEvent =
   | { readonly name: 'job'; readonly data: unknown; readonly jobId: string }
-  | { readonly name: 'track'; readonly data: { readonly trackId: string; readonly revision: number } }
+  | { readonly name: 'track'; readonly data: { readonly trackId: TrackId; readonly revision: number } }
   | { readonly name: 'recordings'; readonly data: { readonly recordingId: string } };
 
 export interface NumberedEvent {

@@ -1,4 +1,5 @@
 /** Text found, and replaced, in every track of the workspace. */
+import type { TrackId, WordId } from '$lib/core/id';
 import { aroundHit, findHits, replaceHits, type Query } from '$lib/core/search';
 import type { Word } from '$lib/core/track';
 import { ApiProblem } from './problem';
@@ -12,15 +13,15 @@ const MOST_LISTED = 50;
 export interface FoundInTrack {
   readonly recordingId: string;
   readonly recordingTitle: string;
-  readonly trackId: string;
+  readonly trackId: TrackId;
   readonly language: string;
   readonly count: number;
-  readonly hits: readonly { wordId: string; startMs: number; before: string; found: string; after: string }[];
+  readonly hits: readonly { wordId: WordId; startMs: number; before: string; found: string; after: string }[];
 }
 
 /** Of a track that could not be read. */
 export interface NotSearched {
-  readonly trackId: string;
+  readonly trackId: TrackId;
   readonly reason: string;
 }
 
@@ -36,7 +37,7 @@ export function searchTracks(
   query: Query
 ): { readonly found: readonly FoundInTrack[]; readonly notSearched: readonly NotSearched[] } {
   const notSearched: NotSearched[] = [];
-  const wordsOf = (trackId: string): readonly Word[] => {
+  const wordsOf = (trackId: TrackId): readonly Word[] => {
     try {
       return tracks.get(trackId).track.words;
     } catch (error) {
@@ -69,9 +70,9 @@ export function searchTracks(
 /** Replaces in each of the tracks, as one entry of its log; gives how many places were written in each. */
 export function replaceInTracks(
   { tracks }: Pick<Parts, 'tracks'>,
-  trackIds: readonly string[],
+  trackIds: readonly TrackId[],
   { query, replacement }: { readonly query: Query; readonly replacement: string }
-): { trackId: string; replaced: number }[] {
+): { trackId: TrackId; replaced: number }[] {
   return trackIds.map((trackId) => {
     const { track, revision } = tracks.get(trackId);
     const hits = findHits(track.words, query);

@@ -1,4 +1,5 @@
 /** Cues broken anew beside the page. */
+import type { CueId } from '$lib/core/id';
 import type { Cue, Rules, Track } from '$lib/core/track';
 import { answerSchema, type Asked } from './messages';
 
@@ -10,7 +11,7 @@ export class CueBreaker {
    * The cues of the track under the rules, of some cues or of all; `null` where it was asked for others meanwhile. Rejects
    * where the worker fails.
    */
-  break(track: Track, rules: Rules, cueIds?: ReadonlySet<string>): Promise<readonly Cue[] | null> {
+  break(track: Track, rules: Rules, cueIds?: ReadonlySet<CueId>): Promise<readonly Cue[] | null> {
     const worker = (this.#worker ??= new Worker(new URL('./worker.ts', import.meta.url), { type: 'module' }));
     const id = ++this.#asked;
     return new Promise((resolve, reject) => {

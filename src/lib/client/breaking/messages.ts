@@ -1,3 +1,4 @@
+import { cueIdSchema } from '$lib/core/id';
 import { z } from 'zod';
 import { cueSchema, rulesSchema, trackSchema } from '$lib/core/track';
 
@@ -6,7 +7,7 @@ export const askedSchema = z.object({
   track: trackSchema,
   rules: rulesSchema,
   /** Left out: the whole track. */
-  cueIds: z.array(z.string()).optional()
+  cueIds: z.array(cueIdSchema).optional()
 });
 export type Asked = z.infer<typeof askedSchema>;
 

@@ -1,4 +1,5 @@
 /** A track in this window. */
+import { asTrackId, type TrackId } from '$lib/core/id';
 import type { Command } from '$lib/core/commands';
 import { trackKind } from '$lib/core/documents';
 import type { Track, TrackChange } from '$lib/core/track';
@@ -9,12 +10,12 @@ export type { SaveState } from './document-session.svelte';
 
 const transport: Transport<Track, Command, TrackChange> = {
   fetch: async (id) => {
-    const { track, revision, history } = await api.document(id);
+    const { track, revision, history } = await api.document(asTrackId(id));
     return { document: track, revision, history };
   },
-  entriesAfter: api.entriesAfter,
-  send: api.edit,
-  step: api.step
+  entriesAfter: (id, revision) => api.entriesAfter(asTrackId(id), revision),
+  send: (id, asked) => api.edit(asTrackId(id), asked),
+  step: (id, which, asked) => api.step(asTrackId(id), which, asked)
 };
 
 export class TrackSession extends DocumentSession<Track, Command, TrackChange> {
@@ -27,14 +28,14 @@ export class TrackSession extends DocumentSession<Track, Command, TrackChange> {
   }
 
   /** Fetches the track and takes up what an earlier window could not send. */
-  static async open(trackId: string): Promise<TrackSession> {
+  static async open(trackId: TrackId): Promise<TrackSession> {
     const session = new TrackSession(await api.document(trackId));
     await session.start();
     return session;
   }
 
-  get trackId(): string {
-    return this.id;
+  get trackId(): TrackId {
+    return asTrackId(this.id);
   }
   /** As it is shown. */
   get track(): Track {

@@ -1,4 +1,5 @@
 /** What breaks the house's rules in a track: expected faults, each with where it is and whether it can be mended at a stroke. */
+import type { CueId } from '../id';
 import type { Ms, Span } from '../time';
 import { countCharacters, lineLength, plainLines, shownWords, type Cue, type Track } from '../track';
 
@@ -17,7 +18,7 @@ export type CheckRule =
 export interface Finding extends Span {
   readonly rule: CheckRule;
   readonly severity: 'error' | 'warning' | 'hint';
-  readonly cueId: string;
+  readonly cueId: CueId;
   /** A sentence with the figure and the limit. */
   readonly message: string;
   /** Easing or breaking anew can mend it. */

@@ -1,4 +1,5 @@
 /** Keeping words and cues in the order and the times that a track promises, whatever a command did to them. */
+import type { WordId } from '../id';
 import { compareCues, lookUp, type Cue, type Track, type Word } from '../track';
 import { settleTimes } from './rewrite';
 
@@ -29,7 +30,7 @@ export function settleCue(words: readonly Word[], cue: Cue, settle = settleTimes
 }
 
 /** Line starts that still stand in the cue and begin a line: the first shown word needs none. */
-export function keptLineStarts(cue: Cue, words: readonly Word[]): readonly string[] {
+export function keptLineStarts(cue: Cue, words: readonly Word[]): readonly WordId[] {
   const shown = words.filter((word) => word.shown).map((word) => word.id);
   const kept = cue.lineStarts.filter((id) => shown.indexOf(id) > 0);
   return kept.length === cue.lineStarts.length ? cue.lineStarts : kept;

@@ -15,15 +15,20 @@ type CommandsOf<T extends readonly { readonly schema: z.ZodType }[]> = Readonly<
 
 export type ClientCommand = CommandsOf<typeof CLIENT_COMMANDS>;
 export type Command = CommandsOf<typeof COMMANDS>;
+/** A command before it is read: its ids and times are strings and numbers yet. */
+export type PlainCommand = Readonly<z.input<SchemasOf<typeof COMMANDS>[number]>>;
 export type CommandOf<T extends Command['type']> = Extract<Command, { readonly type: T }>;
 
 const unionOf = <T extends readonly CommandDefinition<never>[]>(definitions: T) =>
   z.discriminatedUnion('type', definitions.map(({ schema }) => schema) as never);
 
 /** What a caller may send. */
-export const clientCommandSchema = unionOf(CLIENT_COMMANDS as never) as unknown as z.ZodType<ClientCommand>;
+export const clientCommandSchema = unionOf(CLIENT_COMMANDS as never) as unknown as z.ZodType<
+  ClientCommand,
+  PlainCommand
+>;
 /** What stands in the log. */
-export const commandSchema = unionOf(COMMANDS as never) as unknown as z.ZodType<Command>;
+export const commandSchema = unionOf(COMMANDS as never) as unknown as z.ZodType<Command, PlainCommand>;
 
 // Each definition takes the commands of its own type: what is looked up by a command's type fits that command.
 const definitions = new Map(

@@ -3,6 +3,7 @@
  * ids it mints, and what it makes of a track. Resolving may choose (break lines, segment, pair); it happens once, and
  * what came of it is kept as changes.
  */
+import type { CueId } from '../id';
 import type { z } from 'zod';
 import { fail, type Result } from '../result';
 import { lookUp, type Cue, type Track, type Word } from '../track';
@@ -44,7 +45,7 @@ export interface CommandDefinition<S extends CommandSchema = CommandSchema> {
   /** The command with every id and time that its caller left out. */
   readonly complete?: (track: Track, command: Readonly<z.infer<S>>, minting: Minting) => Readonly<z.infer<S>>;
   /** The ids that it mints, all of those it brings where `isKnown` is left out. */
-  readonly newIds?: (command: Readonly<z.infer<S>>, isKnown?: (cueId: string) => boolean) => readonly string[];
+  readonly newIds?: (command: Readonly<z.infer<S>>, isKnown?: (cueId: CueId) => boolean) => readonly string[];
   /** The track with the command done. The given one stays as it is, and so does what the command does not touch. */
   readonly resolve: (track: Track, command: Readonly<z.infer<S>>) => Resolution;
 }

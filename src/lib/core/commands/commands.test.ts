@@ -1,3 +1,4 @@
+import { asCueId, asWordId } from '../id';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { anyCommandSeed, anyTrack, commandFromSeed, SEED_TYPES, textOf } from '../testing/any-track';
@@ -15,7 +16,8 @@ import {
   type TrackChange
 } from '../track';
 import { applyChanges } from '../changes';
-import { COMMAND_TYPES, completeCommand, commandSchema, resolveCommands, type ClientCommand, type Command } from '.';
+import { asked } from '../testing/asked';
+import { COMMAND_TYPES, completeCommand, commandSchema, resolveCommands, type Command, type PlainCommand } from '.';
 
 const bytes = (track: Track): string => JSON.stringify(track);
 
@@ -124,17 +126,17 @@ function heardTrack(): Track {
   });
 }
 
-function edited(track: Track, ...edits: ClientCommand[]): Track {
+function edited(track: Track, ...edits: PlainCommand[]): Track {
   let minted = 0;
   const done = resolveCommands(
     track,
-    edits.map((edit) => completeCommand(track, edit, { mint: () => `new${minted++}`, atMs: 5 }))
+    edits.map((edit) => completeCommand(track, asked(edit), { mint: () => `new${minted++}`, atMs: 5 }))
   );
   if (!done.ok) throw new Error(done.problem.message);
   return done.value.track;
 }
-const refusal = (track: Track, edit: Command): string => {
-  const done = resolveCommands(track, [edit]);
+const refusal = (track: Track, edit: PlainCommand): string => {
+  const done = resolveCommands(track, [asked(edit)]);
   return done.ok ? 'accepted' : done.problem.code;
 };
 
@@ -179,7 +181,10 @@ describe('correcting words', () => {
 
   test('a run across two cues is written anew within both, and a cue left without words goes', () => {
     const across = edited(heardTrack(), { type: 'replaceWords', wordIds: ['w5', 'w6'], text: 'goes by' });
-    expect([textOf(across, 'a'), textOf(across, 'b')]).toEqual(['the clock lets one tooth goes', 'by every day']);
+    expect([textOf(across, asCueId('a')), textOf(across, asCueId('b'))]).toEqual([
+      'the clock lets one tooth goes',
+      'by every day'
+    ]);
     const emptied = edited(heardTrack(), { type: 'replaceWords', wordIds: ['w6', 'w7', 'w8'], text: '' });
     expect(emptied.cues.map((cue) => cue.id)).toEqual(['a']);
   });
@@ -199,9 +204,9 @@ describe('correcting words', () => {
       lines: ['<i>the</i> clock', 'one tooth goes']
     });
     const { findWord } = lookUp(track);
-    expect(findWord('w2')).toMatchObject({ shown: false, text: 'lets' });
-    expect(findWord('w5')).toMatchObject({ text: 'goes', startMs: 3000 });
-    expect(findWord('w0')!.marks).toEqual([{ kind: 'i', from: 0, to: 3 }]);
+    expect(findWord(asWordId('w2'))).toMatchObject({ shown: false, text: 'lets' });
+    expect(findWord(asWordId('w5'))).toMatchObject({ text: 'goes', startMs: 3000 });
+    expect(findWord(asWordId('w0'))!.marks).toEqual([{ kind: 'i', from: 0, to: 3 }]);
     expect(plainLines(track, track.cues[0]!)).toEqual(['the clock', 'one tooth goes']);
   });
 });

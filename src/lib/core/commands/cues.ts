@@ -1,7 +1,7 @@
 /** Making, parting, joining and removing cues, and what is said of them. */
 import { z } from 'zod';
 import { breakIntoLines } from '../cueing';
-import { idSchema } from '../id';
+import { asCueId, cueIdSchema, type WordId, asWordId, wordIdSchema } from '../id';
 import { ok, type Result } from '../result';
 import { msSchema } from '../time';
 import {
@@ -37,7 +37,7 @@ import { atMs, lines, MOST_WORDS, newWordIds, times } from './fields';
 import { lineTokens, rewriteRun, settleTimes, settleWritten, type Room } from './rewrite';
 
 const setCueText = defineCommand({
-  schema: z.object({ type: z.literal('setCueText'), cueId: idSchema, lines, times, newWordIds, atMs }),
+  schema: z.object({ type: z.literal('setCueText'), cueId: cueIdSchema, lines, times, newWordIds, atMs }),
   label: 'write a cue',
   complete: (track, command, { mint, atMs: nowMs }) => ({
     ...command,
@@ -63,13 +63,13 @@ const setCueText = defineCommand({
   }
 });
 
-const mintFor = (written: readonly string[], track: Track, mint: () => string): readonly string[] =>
-  written.flatMap((line) => tokenize(line, track.language).map(mint));
+const mintFor = (written: readonly string[], track: Track, mint: () => string): readonly WordId[] =>
+  written.flatMap((line) => tokenize(line, track.language).map(() => asWordId(mint())));
 
 interface Writing {
   readonly lines: readonly string[];
   readonly times?: readonly Room[] | undefined;
-  readonly newWordIds?: readonly string[] | undefined;
+  readonly newWordIds?: readonly WordId[] | undefined;
   readonly atMs?: number | undefined;
   readonly type: string;
 }
@@ -80,7 +80,7 @@ function rewriteLines(
   writing: Writing,
   old: readonly Word[],
   options: { readonly deleted: 'gone' | 'not shown'; readonly room: Room }
-): Result<{ readonly words: readonly Word[]; readonly lineStarts: readonly string[] }, CommandProblem> {
+): Result<{ readonly words: readonly Word[]; readonly lineStarts: readonly WordId[] }, CommandProblem> {
   const written = liftSigns(
     track,
     old.filter((word) => word.shown),
@@ -92,7 +92,7 @@ function rewriteLines(
   const { newWordIds: newIds = [], atMs = 0, times } = writing;
   const run = rewriteRun(old, tokens, { newIds, atMs, times, ...options });
   if (run === null) return idsMissing(writing);
-  const lineStarts: string[] = [];
+  const lineStarts: WordId[] = [];
   let token = 0;
   for (const line of lines) {
     if (token > 0) lineStarts.push(run.tokenIds[token]!);
@@ -105,12 +105,12 @@ function rewriteLines(
 const splitCue = defineCommand({
   schema: z.object({
     type: z.literal('splitCue'),
-    cueId: idSchema,
-    wordId: idSchema,
-    newCueId: idSchema.optional()
+    cueId: cueIdSchema,
+    wordId: wordIdSchema,
+    newCueId: cueIdSchema.optional()
   }),
   label: 'split a cue',
-  complete: (_, command, { mint }) => ({ ...command, newCueId: command.newCueId ?? mint() }),
+  complete: (_, command, { mint }) => ({ ...command, newCueId: command.newCueId ?? asCueId(mint()) }),
   newIds: ({ newCueId }) => (newCueId === undefined ? [] : [newCueId]),
   resolve(track, command) {
     const { cueAt, findWord } = lookUp(track);
@@ -174,7 +174,7 @@ function splitTimes(
 
 /** Cues that follow one another; the first one's id stays. */
 const mergeCues = defineCommand({
-  schema: z.object({ type: z.literal('mergeCues'), cueIds: z.array(idSchema).min(2).max(1000).readonly() }),
+  schema: z.object({ type: z.literal('mergeCues'), cueIds: z.array(cueIdSchema).min(2).max(1000).readonly() }),
   label: 'merge cues',
   resolve(track, command) {
     const { cueAt, wordAt } = lookUp(track);
@@ -229,7 +229,7 @@ const addCue = defineCommand({
     endMs: msSchema,
     lines,
     times,
-    newCueId: idSchema.optional(),
+    newCueId: cueIdSchema.optional(),
     newWordIds,
     atMs
   }),
@@ -237,7 +237,7 @@ const addCue = defineCommand({
   complete: (track, command, { mint, atMs: nowMs }) => ({
     ...command,
     atMs: command.atMs ?? nowMs,
-    newCueId: command.newCueId ?? mint(),
+    newCueId: command.newCueId ?? asCueId(mint()),
     newWordIds: command.newWordIds ?? mintFor(command.lines, track, mint)
   }),
   newIds: ({ newCueId, newWordIds: words = [] }) => [...(newCueId === undefined ? [] : [newCueId]), ...words],
@@ -266,7 +266,7 @@ const addCue = defineCommand({
 
 /** Heard words stay, not shown; typed and estimated ones go with the cue. */
 const removeCue = defineCommand({
-  schema: z.object({ type: z.literal('removeCue'), cueId: idSchema }),
+  schema: z.object({ type: z.literal('removeCue'), cueId: cueIdSchema }),
   label: 'delete a cue',
   resolve(track, command) {
     const { cueAt, wordAt } = lookUp(track);
@@ -289,7 +289,7 @@ const removeCue = defineCommand({
 const setCuePlacement = defineCommand({
   schema: z.object({
     type: z.literal('setCuePlacement'),
-    cueId: idSchema,
+    cueId: cueIdSchema,
     placement: placementSchema.nullable()
   }),
   label: 'place a cue',
@@ -299,7 +299,7 @@ const setCuePlacement = defineCommand({
 const annotateCue = defineCommand({
   schema: z.object({
     type: z.literal('annotateCue'),
-    cueId: idSchema,
+    cueId: cueIdSchema,
     locked: z.boolean().optional(),
     bookmark: z.boolean().optional(),
     note: z.string().max(10_000).optional()

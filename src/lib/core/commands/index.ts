@@ -8,7 +8,8 @@ export {
   commandSchema,
   type ClientCommand,
   type Command,
-  type CommandOf
+  type CommandOf,
+  type PlainCommand
 } from './catalogue';
 export type { CommandProblem, CommandProblemCode, Minting } from './command';
 export { completeCommand, labelCommands, newIdsOf, resolveCommands, type Resolved } from './resolve';

@@ -1,3 +1,4 @@
+import type { CueId } from '../id';
 import { applyChanges, changesBetween } from '../changes';
 import { ok, type Result } from '../result';
 import { trackShape, type Track, type TrackChange } from '../track';
@@ -35,7 +36,7 @@ export function completeCommand<C extends Command>(track: Track, command: C, min
 }
 
 /** The ids a command mints, all of those it brings where `isKnown` is left out: none may have been used before. */
-export const newIdsOf = (command: Command, isKnown?: (cueId: string) => boolean): readonly string[] =>
+export const newIdsOf = (command: Command, isKnown?: (cueId: CueId) => boolean): readonly string[] =>
   definitionOf(command).newIds?.(command, isKnown) ?? [];
 
 /** What an entry of the log is called in undo and redo. */

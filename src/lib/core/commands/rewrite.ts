@@ -2,6 +2,7 @@
  * Writing a run of words anew: the old words and the new text are compared word by word. Words that did not change
  * keep everything; one written for one keeps its id and time; otherwise the new words share the old ones' time.
  */
+import type { WordId } from '../id';
 import { diffArrays } from 'diff';
 import { clamp, type Ms } from '../time';
 import { isSoundText, makeWord, shareTime, tokenize, type Mark, type Token, type Word } from '../track';
@@ -41,7 +42,7 @@ export interface Rewritten {
   /** For each word, the index in the old run whose cue it belongs to; -1 where the old run was empty. */
   readonly origins: readonly number[];
   /** For each token, the id of the word it became. */
-  readonly tokenIds: readonly string[];
+  readonly tokenIds: readonly WordId[];
 }
 
 /** Time for words put in where none stood. */
@@ -51,7 +52,7 @@ export interface Room {
 }
 
 export interface RewriteOptions {
-  readonly newIds: readonly string[];
+  readonly newIds: readonly WordId[];
   /** Milliseconds since 1970. */
   readonly atMs: number;
   /** What becomes of heard words that the new text has not: left out of the captions, or gone. */
@@ -72,7 +73,7 @@ export function rewriteRun(
   const compared = old.map((word, at) => ({ word, at })).filter(({ word }) => options.deleted === 'gone' || word.shown);
   const words: Word[] = [];
   const origins: number[] = [];
-  const tokenIds: string[] = [];
+  const tokenIds: WordId[] = [];
   let oldDone = 0; // Old words before this index have been put out.
   const put = (word: Word, origin: number): void => {
     words.push(word);

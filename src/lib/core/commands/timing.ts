@@ -1,6 +1,6 @@
 /** Setting when cues are shown: by the hand, many at once, or by a line through all of them. */
 import { z } from 'zod';
-import { idSchema } from '../id';
+import { cueIdSchema } from '../id';
 import { ok } from '../result';
 import { MOST_MS, msSchema, type Ms } from '../time';
 import { compareCues, lookUp, type Cue, type Track, type Word } from '../track';
@@ -10,7 +10,7 @@ import { MOST_WORDS } from './fields';
 import { settleTimes } from './rewrite';
 
 const setCueTimes = defineCommand({
-  schema: z.object({ type: z.literal('setCueTimes'), cueId: idSchema, startMs: msSchema, endMs: msSchema }),
+  schema: z.object({ type: z.literal('setCueTimes'), cueId: cueIdSchema, startMs: msSchema, endMs: msSchema }),
   label: 'time a cue',
   resolve(track, command) {
     const at = lookUp(track).cueAt.get(command.cueId);
@@ -32,7 +32,7 @@ const timeCues = defineCommand({
   schema: z.object({
     type: z.literal('timeCues'),
     times: z
-      .array(z.object({ cueId: idSchema, startMs: msSchema, endMs: msSchema }).readonly())
+      .array(z.object({ cueId: cueIdSchema, startMs: msSchema, endMs: msSchema }).readonly())
       .min(1)
       .max(MOST_WORDS)
       .readonly()

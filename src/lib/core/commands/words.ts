@@ -1,6 +1,6 @@
 /** Correcting words, and saying who speaks them. */
 import { z } from 'zod';
-import { idSchema } from '../id';
+import { asWordId, idSchema, type WordId, wordIdSchema } from '../id';
 import { ok } from '../result';
 import { lookUp, type Track, type Word } from '../track';
 import { keptLineStarts, settleCue, splice, spliceWords } from './arrange';
@@ -20,7 +20,7 @@ import { atMs, newWordIds, text, times, wordIds } from './fields';
 import { retype, rewriteRun, settleWritten, textTokens, type Room } from './rewrite';
 
 const setWordText = defineCommand({
-  schema: z.object({ type: z.literal('setWordText'), wordId: idSchema, text, atMs }),
+  schema: z.object({ type: z.literal('setWordText'), wordId: wordIdSchema, text, atMs }),
   label: 'correct a word',
   complete: (_, command, minting) => ({ ...command, atMs: command.atMs ?? minting.atMs }),
   resolve(track, command) {
@@ -44,7 +44,7 @@ const replaceWords = defineCommand({
   complete: (track, command, { mint, atMs: nowMs }) => ({
     ...command,
     atMs: command.atMs ?? nowMs,
-    newWordIds: command.newWordIds ?? textTokens(command.text, track.language).map(mint)
+    newWordIds: command.newWordIds ?? textTokens(command.text, track.language).map(() => asWordId(mint()))
   }),
   newIds: (command) => command.newWordIds ?? [],
   resolve(track, command) {
@@ -101,10 +101,10 @@ const replaceWords = defineCommand({
 
 /** The new word that stands where the old one with this id stood, or after it. */
 function standIn(
-  id: string,
+  id: WordId,
   old: readonly Word[],
   run: { readonly words: readonly Word[]; readonly origins: readonly number[] }
-): string | undefined {
+): WordId | undefined {
   const at = old.findIndex((word) => word.id === id);
   return run.words.find((_, index) => at >= 0 && run.origins[index]! >= at)?.id;
 }
@@ -123,7 +123,7 @@ const setWordsShown = defineCommand({
 });
 
 const setParagraph = defineCommand({
-  schema: z.object({ type: z.literal('setParagraph'), wordId: idSchema, starts: z.boolean() }),
+  schema: z.object({ type: z.literal('setParagraph'), wordId: wordIdSchema, starts: z.boolean() }),
   label: 'set a paragraph',
   resolve: (track, { wordId, starts }) => changeWords(track, [wordId], (word) => ({ ...word, startsParagraph: starts }))
 });

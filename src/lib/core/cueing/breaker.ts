@@ -2,6 +2,7 @@
  * Breaking words into cues and lines: the break of least cost over all breaks, by dynamic programming over the places
  * where a cue may end.
  */
+import type { WordId } from '../id';
 import type { Word } from '../track';
 import {
   isShared,
@@ -25,7 +26,7 @@ export interface CueBreak {
 }
 
 /** The words that begin the second and further lines, where these words are one cue. */
-export function breakIntoLines(words: readonly Word[], setting: Setting): string[] {
+export function breakIntoLines(words: readonly Word[], setting: Setting): WordId[] {
   if (words.length === 0) return [];
   const passage = preparePassage(words, setting);
   return bestLines(passage, 0, words.length - 1).starts.map((at) => words[at]!.id);

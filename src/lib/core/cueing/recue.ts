@@ -1,4 +1,5 @@
 /** Making the cues of a track anew from its words. */
+import type { CueId } from '../id';
 import { lookUp, makeCue, compareCues, type Cue, type Rules, type Track, type Word } from '../track';
 import { bestBreak } from './breaker';
 import { timeCue } from './cue-times';
@@ -8,7 +9,7 @@ import { preparePassage, shownLength } from './score';
  * The cues of the track under the rules. Locked cues stay as they are; a new cue that begins where an old one began
  * keeps its id and what was set on it by hand. Other cues take their ids from `mint`. With `cueIds` the others stay too.
  */
-export function recue(track: Track, rules: Rules, mint: () => string, cueIds?: ReadonlySet<string>): Cue[] {
+export function recue(track: Track, rules: Rules, mint: () => string, cueIds?: ReadonlySet<CueId>): Cue[] {
   if (cueIds !== undefined) return recueSome(track, rules, mint, cueIds);
   const { findCueOf } = lookUp(track);
   const cues: Cue[] = track.cues.filter((cue) => cue.locked || cue.wordIds.length === 0);
@@ -30,7 +31,7 @@ export function recue(track: Track, rules: Rules, mint: () => string, cueIds?: R
   return cues.sort(compareCues);
 }
 
-function recueSome(track: Track, rules: Rules, mint: () => string, cueIds: ReadonlySet<string>): Cue[] {
+function recueSome(track: Track, rules: Rules, mint: () => string, cueIds: ReadonlySet<CueId>): Cue[] {
   const old = new Map(track.cues.map((cue) => [cue.id, cue]));
   const held = track.cues.map((cue) => (cueIds.has(cue.id) ? cue : { ...cue, locked: true }));
   return recue({ ...track, cues: held }, rules, mint).map((cue) =>

@@ -1,4 +1,5 @@
 /** A track of one cut of a recording, laid on the next cut of it. */
+import type { CueId, WordId } from '../id';
 import { clamp, overlapMs, type Ms } from '../time';
 import { compareCues, joinWords, lookUp, shownWords, type Cue, type Track, type Word } from '../track';
 import type { CutComparison, SharedStretch } from './compare';
@@ -12,7 +13,7 @@ export interface CutRemark {
   readonly kind: 'left out' | 'shortened' | 'parted' | 'new sound';
   readonly startMs: Ms;
   readonly endMs: Ms;
-  readonly cueIds: readonly string[];
+  readonly cueIds: readonly CueId[];
   /** What is gone; of `parted` what the cue says. */
   readonly text: string;
 }
@@ -43,12 +44,7 @@ interface Part {
  * the first and gets minted ones on the others; what stands on none is left out, with a remark.
  */
 export function carryOver(track: Track, { shared, added }: CutComparison, mint: () => string): CarriedOver {
-  const used = new Set<string>();
-  const idOf = (id: string): string => {
-    const own = used.has(id) ? mint() : id;
-    used.add(own);
-    return own;
-  };
+  const idOf = idsOnce(mint);
   const parts: Part[] = [];
   const loose: Word[] = [];
   /** The part of each cue that was made last, by its place in the list. */
@@ -101,21 +97,27 @@ function isOn(cue: Cue, track: Track, stretch: SharedStretch): boolean {
   return hereMs * 2 >= cue.endMs - cue.startMs;
 }
 
-function moved(word: Word, { newMs, oldMs, lengthMs }: SharedStretch, id: string): Word {
+/** An id the first time that it is asked for, after that a new one of its kind. */
+type IdOf = <Id extends WordId | CueId>(id: Id) => Id;
+
+function idsOnce(mint: () => string): IdOf {
+  const used = new Set<string>();
+  return <Id extends WordId | CueId>(id: Id): Id => {
+    const own = used.has(id) ? (mint() as Id) : id;
+    used.add(own);
+    return own;
+  };
+}
+
+function moved(word: Word, { newMs, oldMs, lengthMs }: SharedStretch, id: WordId): Word {
   const place = (ms: Ms): Ms => clamp(ms, oldMs, oldMs + lengthMs) - oldMs + newMs;
   return { ...word, id, startMs: place(word.startMs), endMs: place(word.endMs) };
 }
 
 /** `cueId`: of the part that it goes on; `null` where it begins anew. */
-function partOn(
-  track: Track,
-  cue: Cue,
-  stretch: SharedStretch,
-  idOf: (id: string) => string,
-  cueId: string | null
-): Part {
+function partOn(track: Track, cue: Cue, stretch: SharedStretch, idOf: IdOf, cueId: CueId | null): Part {
   const { findWord } = lookUp(track);
-  const ids = new Map<string, string>();
+  const ids = new Map<WordId, WordId>();
   const words = cue.wordIds
     .map((id) => findWord(id)!)
     .filter((word) => isWordOn(word, stretch))

@@ -1,4 +1,5 @@
 /** What a doubt is: the schema is the type. */
+import { wordIdSchema } from '../id';
 import { z } from 'zod';
 import { joinWords, type Word } from '../track';
 
@@ -18,7 +19,7 @@ export const doubtSchema = z
     key: z.string(),
     reason: z.enum(['unsure', 'near_miss', 'spelling', 'repeated', 'capital', 'hesitation', 'sentence_end', 'hole']),
     /** Words that follow one another. */
-    wordIds: z.array(z.string()).min(1).readonly(),
+    wordIds: z.array(wordIdSchema).min(1).readonly(),
     startMs: z.int(),
     endMs: z.int(),
     /** Best first. */

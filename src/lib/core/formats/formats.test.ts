@@ -1,3 +1,4 @@
+import { asTrackId } from '../id';
 import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
@@ -21,7 +22,7 @@ import { parseTiming } from './caption-file';
 let minted = 0;
 const imported = (parsed: ParsedCaptions): ReturnType<typeof trackFromFile> =>
   trackFromFile(parsed, {
-    trackId: 't',
+    trackId: asTrackId('t'),
     recordingId: 'r',
     language: 'en',
     title: '',

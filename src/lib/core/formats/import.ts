@@ -1,4 +1,5 @@
 /** Captions made elsewhere become a track: words with estimated times, speakers from voices, every repair a problem. */
+import type { TrackId } from '../id';
 import { formatClock, MOST_MS } from '../time';
 import {
   compareCues,
@@ -18,7 +19,7 @@ import {
 import type { FileCue, ParsedCaptions, ParseProblem } from './caption-file';
 
 export interface ImportOptions {
-  readonly trackId: string;
+  readonly trackId: TrackId;
   readonly recordingId: string;
   readonly language: string;
   readonly title: string;

@@ -1,4 +1,5 @@
 /** From what a recogniser heard, chunk by chunk, to the first draft of a track. */
+import type { TrackId } from '../id';
 import { recue } from '../cueing';
 import { startParagraphs } from '../formats';
 import { cutAtPauses, speechRegions, type SpeechMap } from '../audio';
@@ -16,7 +17,7 @@ export interface HeardChunk extends Span {
 }
 
 export interface DraftOptions {
-  readonly trackId: string;
+  readonly trackId: TrackId;
   readonly recordingId: string;
   readonly language: string;
   readonly title: string;

@@ -1,3 +1,4 @@
+import { asTrackId } from '../id';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { applyChanges } from '../changes';
@@ -7,7 +8,7 @@ import { draftTrack, growDraft, NO_GROWTH, proposedPassages, takePassages, type 
 
 let minted = 0;
 const mint = (): string => `m${minted++}`;
-const options = { trackId: 't', recordingId: 'r', language: 'en', title: 'Draft', rules: HOUSE_RULES, mint };
+const options = { trackId: asTrackId('t'), recordingId: 'r', language: 'en', title: 'Draft', rules: HOUSE_RULES, mint };
 const manner = { writing: { figures: true, names: new Set<string>() }, turns: [], speakers: [] };
 const empty = (): Track => makeTrack({ id: 't', recordingId: 'r', language: 'en', title: '', words: [], cues: [] });
 

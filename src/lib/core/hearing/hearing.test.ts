@@ -1,3 +1,4 @@
+import { asTrackId } from '../id';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { speechRegions } from '../audio';
@@ -24,7 +25,14 @@ test('sentences come from pauses, chunks stand in order, and what was not heard 
       { startMs: 9000, endMs: 12_000, words: heard('and listen', 9100) }
     ],
     { writing: { figures: true, names: new Set() }, turns: [] },
-    { trackId: 't', recordingId: 'r', language: 'en', title: 'Draft', rules: HOUSE_RULES, mint: () => `m${minted++}` }
+    {
+      trackId: asTrackId('t'),
+      recordingId: 'r',
+      language: 'en',
+      title: 'Draft',
+      rules: HOUSE_RULES,
+      mint: () => `m${minted++}`
+    }
   );
   expect(track.words.map((word) => word.text).join(' ')).toBe(
     'Good morning. Today we open it. [not heard, 0:05–0:09] And listen.'
@@ -66,7 +74,7 @@ describe('empty cues on the speech', () => {
   const options = () => {
     let minted = 0;
     return {
-      trackId: 't',
+      trackId: asTrackId('t'),
       recordingId: 'r',
       language: 'cy',
       title: 'Timed',

@@ -1,4 +1,5 @@
 /** A new hearing of a track that is there: where it differs, passage by passage, and the edits that take it. */
+import { asWordId, type WordId } from '../id';
 import { bareWord } from '../wording';
 import type { CommandOf } from '../commands';
 import { matchWords } from '../fitting';
@@ -8,7 +9,7 @@ import { joinWords, type Track, type Word } from '../track';
 /** Where the track and the new hearing differ. */
 export interface ProposedPassage extends Span {
   /** Words of the track that would give way; of those that stand at its edges some stay. */
-  readonly wordIds: readonly string[];
+  readonly wordIds: readonly WordId[];
   /** What would stand there, words that stay among them. */
   readonly words: readonly Word[];
   readonly now: string;
@@ -80,5 +81,5 @@ export const takePassages = (passages: readonly ProposedPassage[], mint: () => s
   passages.map(({ wordIds, words }) => ({
     type: 'takeHearing',
     wordIds,
-    words: words.map((word) => (wordIds.includes(word.id) ? word : { ...word, id: mint() }))
+    words: words.map((word) => (wordIds.includes(word.id) ? word : { ...word, id: asWordId(mint()) }))
   }));

@@ -1,8 +1,9 @@
 /** Laying words and cues on a row so that no two of them ever overprint. */
+import type { WordId } from '../id';
 import type { Span } from '../time';
 
 export interface LaneWord {
-  readonly id: string;
+  readonly id: WordId;
   readonly text: string;
   /** Where the word is spoken, in px from the row's start. */
   readonly x: number;
@@ -11,7 +12,7 @@ export interface LaneWord {
 }
 
 export interface LaidWord {
-  readonly id: string;
+  readonly id: WordId;
   /** As it is shown: shortened where there is no room. */
   readonly text: string;
   readonly x: number;

@@ -1,3 +1,4 @@
+import { asWordId } from '../id';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { speechRegions } from '../audio';
@@ -92,7 +93,7 @@ describe('nothing overprints', () => {
       fc.property(anyWords, fc.integer({ min: 80, max: 900 }), (seeds, width) => {
         let x = 0;
         const words = seeds
-          .map((seed, at) => ({ id: `${at}`, text: seed.text, x: (x += seed.gap) }))
+          .map((seed, at) => ({ id: asWordId(`${at}`), text: seed.text, x: (x += seed.gap) }))
           .filter((word) => word.x < width);
         const laid = layWords(words, { width, gap: 4, measure });
         for (const word of laid) {

@@ -1,4 +1,5 @@
 /** Generated tracks and edits for the laws that hold for all of them. */
+import { asCueId, asWordId, type CueId } from '../id';
 import fc from 'fast-check';
 import { completeCommand, textTokens, type ClientCommand, type Command, type CommandOf } from '../commands';
 import type { Span } from '../time';
@@ -204,13 +205,13 @@ export const anyClientCommandSeed: fc.Arbitrary<CommandSeed> = anyCommandSeed.fi
 /** The seed's edit on this track; ids that do not exist where the track has nothing to pick. */
 export function commandFromSeed(track: Track, seed: CommandSeed): Command {
   const word = track.words[seed.pick % Math.max(1, track.words.length)];
-  const wordId = word?.id ?? 'none';
+  const wordId = word?.id ?? asWordId('none');
   const at = seed.pick % Math.max(1, track.cues.length);
   const cue = track.cues[at];
-  const cueId = cue?.id ?? 'none';
+  const cueId = cue?.id ?? asCueId('none');
   const from = seed.pick % Math.max(1, track.words.length);
   const run = track.words.slice(from, from + seed.many).map((one) => one.id);
-  const wordIds = run.length > 0 ? run : ['none'];
+  const wordIds = run.length > 0 ? run : [asWordId('none')];
   let minted = 0;
   const mint = (): string => `${seed.mint}-${minted++}`;
   const complete = (command: ClientCommand): Command =>
@@ -252,7 +253,7 @@ export function commandFromSeed(track: Track, seed: CommandSeed): Command {
         wordId: cue?.wordIds[1 + (seed.many % Math.max(1, cue.wordIds.length - 1))] ?? wordId
       });
     case 'mergeCues':
-      return { type: seed.type, cueIds: [cueId, track.cues[at + 1]?.id ?? track.cues[at - 1]?.id ?? 'none'] };
+      return { type: seed.type, cueIds: [cueId, track.cues[at + 1]?.id ?? track.cues[at - 1]?.id ?? asCueId('none')] };
     case 'addCue':
       return complete({
         type: seed.type,
@@ -334,7 +335,7 @@ function oneWordCues(track: Track, seed: CommandSeed): CommandOf<'setCues'>['cue
 }
 
 /** The words of a cue, for expectations. */
-export const textOf = (track: Track, cueId: string): string => {
+export const textOf = (track: Track, cueId: CueId): string => {
   const { cueAt, findWord } = lookUp(track);
   return track.cues[cueAt.get(cueId)!]!.wordIds.map((id) => findWord(id)!.text).join(' ');
 };

@@ -3,6 +3,7 @@
  * go to where speech begins and ends and to where the picture changes. Nothing overlaps that did not, and locked cues
  * stay.
  */
+import type { CueId } from '../id';
 import { lastStartingBy, type Ms, type Span } from '../time';
 import { countCharacters, plainLines, type Cue, type Track } from '../track';
 
@@ -36,7 +37,7 @@ export interface EaseContext {
 
 export interface Eased {
   /** The cues that move, with their new times. */
-  readonly times: readonly (Span & { readonly cueId: string })[];
+  readonly times: readonly (Span & { readonly cueId: CueId })[];
   readonly tooFastBefore: number;
   readonly tooFastAfter: number;
   /** Gaps that became the least gap. */
@@ -57,7 +58,7 @@ export function easeCues(
   track: Track,
   context: EaseContext,
   options: Partial<EaseOptions> = {},
-  cueIds?: ReadonlySet<string>
+  cueIds?: ReadonlySet<CueId>
 ): Eased {
   const { rules } = track;
   const all = { ...EASE_DEFAULTS, ...options };

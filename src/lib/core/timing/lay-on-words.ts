@@ -1,4 +1,5 @@
 /** Laying cues on words whose times are known: their own, or those of another hearing of the same recording. */
+import type { CueId } from '../id';
 import { timeCue } from '../cueing';
 import { spokenForms } from '../expecting';
 import { matchWords } from '../fitting';
@@ -6,7 +7,7 @@ import type { Ms, Span } from '../time';
 import { countCharacters, plainLines, shownWords, type Track, type Word } from '../track';
 
 export interface Laid {
-  readonly times: readonly (Span & { readonly cueId: string })[];
+  readonly times: readonly (Span & { readonly cueId: CueId })[];
   /** Cues none of whose words was heard: they stay. */
   readonly notHeard: number;
 }

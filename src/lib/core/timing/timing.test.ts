@@ -1,3 +1,4 @@
+import { asCueId } from '../id';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { resolveCommands } from '../commands';
@@ -95,7 +96,7 @@ describe('easing', () => {
       { startMs: 1000, endMs: 1500, text: LONG },
       { startMs: 9000, endMs: 9500, text: LONG }
     ]);
-    expect(easeCues(track, context, {}, new Set(['c1'])).times.map(({ cueId }) => cueId)).toEqual(['c1']);
+    expect(easeCues(track, context, {}, new Set([asCueId('c1')])).times.map(({ cueId }) => cueId)).toEqual(['c1']);
   });
 });
 

@@ -1,5 +1,6 @@
 /** Finding words and cues by id. Tracks never change in place, so what was found once for one holds. */
-import type { Cue, Track, Word, WordId } from './track';
+import { type CueId, type WordId, asWordId } from '../id';
+import type { Cue, Track, Word } from './track';
 
 export interface Lookup {
   /** Places in the track's list of words. */
@@ -7,7 +8,7 @@ export interface Lookup {
   /** Places in the track's list of cues. */
   readonly cueAt: Places;
   readonly findWord: (id: WordId) => Word | undefined;
-  readonly findCue: (id: string) => Cue | undefined;
+  readonly findCue: (id: CueId) => Cue | undefined;
   /** The cue that holds a word. */
   readonly findCueOf: (id: WordId) => Cue | undefined;
 }
@@ -136,7 +137,7 @@ const cueTables = new Tables<Cue>((cue) => [cue.id], haveSameId, hasId);
 const heldTables = new Tables<Cue>(
   (cue) => cue.wordIds,
   (a, b) => a.wordIds === b.wordIds,
-  (cue, id) => cue.wordIds.includes(id)
+  (cue, id) => cue.wordIds.includes(asWordId(id))
 );
 const lookups = new WeakMap<Content, Lookup>();
 

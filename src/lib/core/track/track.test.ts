@@ -1,3 +1,4 @@
+import { asWordId } from '../id';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { resolveCommands } from '../commands';
@@ -48,8 +49,8 @@ describe('finding by id', () => {
             expect(findCueOf(word.id)).toBe(track.cues.find((cue) => cue.wordIds.includes(word.id)));
           });
           track.cues.forEach((cue, at) => expect(cueAt.get(cue.id)).toBe(at));
-          expect(findWord('nobody')).toBeUndefined();
-          expect(findCueOf('nobody')).toBeUndefined();
+          expect(findWord(asWordId('nobody'))).toBeUndefined();
+          expect(findCueOf(asWordId('nobody'))).toBeUndefined();
         }
       }),
       { numRuns: 60 }
@@ -256,10 +257,10 @@ describe('what always holds', () => {
     ['two words with one id', { words: [...sound.words, sound.words[0]!] }, /two words/],
     ['cues out of order', { cues: [two, one] }, /out of order/],
     ['a cue without length', { cues: [{ ...one, endMs: 0 }, two] }, /does not end/],
-    ['a word that nobody has', { cues: [one, { ...two, wordIds: ['z'] }] }, /unknown word z/],
-    ['words with a gap between', { cues: [{ ...one, wordIds: ['a', 'c'] }] }, /not contiguous/],
-    ['a word in two cues', { cues: [one, { ...two, wordIds: ['b'] }] }, /before an earlier/],
-    ['a line at a foreign word', { cues: [{ ...one, lineStarts: ['c'] }, two] }, /not its own/],
+    ['a word that nobody has', { cues: [one, { ...two, wordIds: [asWordId('z')] }] }, /unknown word z/],
+    ['words with a gap between', { cues: [{ ...one, wordIds: ['a', 'c'].map(asWordId) }] }, /not contiguous/],
+    ['a word in two cues', { cues: [one, { ...two, wordIds: [asWordId('b')] }] }, /before an earlier/],
+    ['a line at a foreign word', { cues: [{ ...one, lineStarts: [asWordId('c')] }, two] }, /not its own/],
     ['a speaker nobody knows', { words: sound.words.map((word) => ({ ...word, speakerId: 's' })) }, /unknown speaker/],
     ['a word that ends before it starts', { words: [{ ...sound.words[0]!, endMs: -1 }] }, /ends before/],
     ['white space in a word', { words: [{ ...sound.words[0]!, text: 'a b' }] }, /white space/]

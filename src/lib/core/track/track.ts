@@ -4,7 +4,7 @@
  */
 import { z } from 'zod';
 import { MOST_ITEMS, type ChangeOf, changesSchemaOf, type Shape } from '../changes';
-import { idSchema } from '../id';
+import { asCueId, cueIdSchema, idSchema, asTrackId, trackIdSchema, asWordId, wordIdSchema } from '../id';
 import { msSchema } from '../time';
 import { languageSchema } from './language';
 
@@ -17,7 +17,7 @@ export type MarkKind = Mark['kind'];
 
 export const wordSchema = z
   .object({
-    id: idSchema,
+    id: wordIdSchema,
     /** As written, with its punctuation; no white space, except in a described sound. Never empty. */
     text: z.string().min(1),
     startMs: msSchema,
@@ -47,7 +47,6 @@ export const wordSchema = z
   })
   .readonly();
 export type Word = z.infer<typeof wordSchema>;
-export type WordId = string;
 
 /** Where on the picture: nine points. */
 export const placementSchema = z.enum([
@@ -68,14 +67,14 @@ const carriedFormatSchema = z.enum(['vtt']);
 
 export const cueSchema = z
   .object({
-    id: idSchema,
+    id: cueIdSchema,
     startMs: msSchema,
     /** Exclusive, after `startMs`. */
     endMs: msSchema,
     /** A contiguous run of the track's words; may be empty. */
-    wordIds: z.array(idSchema).readonly(),
+    wordIds: z.array(wordIdSchema).readonly(),
     /** The words that begin the second and further lines, in order; a subset of `wordIds`, never the first shown one. */
-    lineStarts: z.array(idSchema).readonly(),
+    lineStarts: z.array(wordIdSchema).readonly(),
     /** `null`: where the track's look puts it. */
     placement: placementSchema.nullable(),
     /** What the file it came from said of it in that format's own words, kept until it is placed by hand. */
@@ -88,11 +87,10 @@ export const cueSchema = z
     bookmark: z.boolean(),
     note: z.string(),
     /** In a translation: the cues it translates. */
-    sourceCueIds: z.array(idSchema).readonly()
+    sourceCueIds: z.array(cueIdSchema).readonly()
   })
   .readonly();
 export type Cue = z.infer<typeof cueSchema>;
-export type CueId = string;
 
 export const speakerSchema = z.object({ id: idSchema, name: z.string().min(1).max(200) }).readonly();
 export type Speaker = z.infer<typeof speakerSchema>;
@@ -140,13 +138,13 @@ export const HOUSE_RULES: Rules = {
 
 export const trackSchema = z
   .object({
-    id: idSchema,
+    id: trackIdSchema,
     recordingId: idSchema,
     language: languageSchema,
     kind: z.enum(['captions', 'subtitles']),
     title: z.string().max(300),
     state: z.enum(['draft', 'ready', 'handed over']),
-    sourceTrackId: idSchema.nullable(),
+    sourceTrackId: trackIdSchema.nullable(),
     /** In reading order: within a cue starts do not decrease, and the order follows the cues. */
     words: z.array(wordSchema).max(MOST_ITEMS).readonly(),
     /** Sorted by start, then end, then id. May overlap. */
@@ -176,11 +174,17 @@ export const trackShape = {
 export type TrackChange = ChangeOf<typeof trackShape>;
 export const trackChangesSchema = changesSchemaOf(trackShape);
 
+/** Words and cues before their ids and times are known to be such. */
+type PlainWord = z.input<typeof wordSchema>;
+type PlainCue = z.input<typeof cueSchema>;
+
 /** A spoken word with everything but its text and times as a recogniser or typist leaves it. */
-export function makeWord(word: Pick<Word, 'id' | 'text' | 'startMs' | 'endMs' | 'timing'> & Partial<Word>): Word {
+export function makeWord(
+  word: Pick<PlainWord, 'id' | 'text' | 'startMs' | 'endMs' | 'timing'> & Partial<PlainWord>
+): Word {
   // Keys stand in the schema's order: a track is compared and stored as its bytes.
   return {
-    id: word.id,
+    id: asWordId(word.id),
     text: word.text,
     startMs: word.startMs,
     endMs: word.endMs,
@@ -199,28 +203,29 @@ export function makeWord(word: Pick<Word, 'id' | 'text' | 'startMs' | 'endMs' | 
   };
 }
 
-export function makeCue(cue: Pick<Cue, 'id' | 'startMs' | 'endMs' | 'wordIds'> & Partial<Cue>): Cue {
+export function makeCue(cue: Pick<PlainCue, 'id' | 'startMs' | 'endMs' | 'wordIds'> & Partial<PlainCue>): Cue {
   return {
-    id: cue.id,
+    id: asCueId(cue.id),
     startMs: cue.startMs,
     endMs: cue.endMs,
-    wordIds: cue.wordIds,
-    lineStarts: cue.lineStarts ?? [],
+    wordIds: cue.wordIds.map(asWordId),
+    lineStarts: (cue.lineStarts ?? []).map(asWordId),
     placement: cue.placement ?? null,
     carried: cue.carried ?? null,
     locked: cue.locked ?? false,
     bookmark: cue.bookmark ?? false,
     note: cue.note ?? '',
-    sourceCueIds: cue.sourceCueIds ?? []
+    sourceCueIds: (cue.sourceCueIds ?? []).map(asCueId)
   };
 }
 
 /** A track of captions in the house's look, with what is known of it. */
 export function makeTrack(
-  track: Pick<Track, 'id' | 'recordingId' | 'language' | 'title' | 'words' | 'cues'> & Partial<Track>
+  track: Pick<Track, 'recordingId' | 'language' | 'title' | 'words' | 'cues'> &
+    Partial<Omit<Track, 'id'>> & { readonly id: string }
 ): Track {
   return {
-    id: track.id,
+    id: asTrackId(track.id),
     recordingId: track.recordingId,
     language: track.language,
     kind: track.kind ?? 'captions',

@@ -1,4 +1,5 @@
 /** What a captioner puts right most often, each as the edits that one key does. */
+import type { WordId } from '../id';
 import type { ClientCommand } from '../commands';
 import { primarySubtag, type Track, type Word } from '../track';
 import { capitalise } from './names';
@@ -61,7 +62,7 @@ const textOf = ({ opening, core, inner, mark, outer }: Parts): string => opening
 /** Edits on texts, collected word by word: one written twice is one edit. */
 class Writing {
   readonly #track: Track;
-  readonly #texts = new Map<string, string>();
+  readonly #texts = new Map<WordId, string>();
   /** Speech that is shown, in order. */
   readonly #spoken: readonly Word[];
   constructor(track: Track) {

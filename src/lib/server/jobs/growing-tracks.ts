@@ -1,4 +1,5 @@
 /** Tracks that are worked on while the rest of their recording is heard. */
+import type { TrackId } from '$lib/core/id';
 import { randomUUID } from 'node:crypto';
 import { growDraft, NO_GROWTH, type DraftManner, type DraftOptions, type Growth } from '$lib/core/hearing';
 import { speakersOf } from '$lib/core/speakers';
@@ -17,7 +18,7 @@ interface Live {
   growth: Growth;
   /** Position of the chunk that is put in next. */
   next: number;
-  trackId: string | null;
+  trackId: TrackId | null;
 }
 
 interface GrowingParts {
@@ -67,7 +68,7 @@ export class GrowingTracks {
   }
 
   /** The track of a hearing in work, made of what is settled by now. Throws `not_growing` and `nothing_heard`. */
-  begin(job: Job): { readonly trackId: string } {
+  begin(job: Job): { readonly trackId: TrackId } {
     const live = this.#live.get(job.id);
     if (live === undefined)
       throw new ApiProblem(
@@ -107,7 +108,7 @@ export class GrowingTracks {
   }
 
   /** All is heard: the rest goes in. `null` where no track was begun. */
-  finish(job: Job): { readonly trackId: string } | null {
+  finish(job: Job): { readonly trackId: TrackId } | null {
     const trackId = this.#live.get(job.id)?.trackId ?? null;
     if (trackId === null) return null;
     this.grow(job.id, true);

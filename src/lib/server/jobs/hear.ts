@@ -1,4 +1,5 @@
 /** The job that hears a recording: chunks at pauses, words from the recogniser, a drafted track. */
+import { asTrackId, type TrackId, trackIdSchema } from '$lib/core/id';
 import { createHash, randomUUID } from 'node:crypto';
 import { z } from 'zod';
 import { cutAtPauses, speechRegions, type SpeechMap } from '$lib/core/audio';
@@ -60,7 +61,7 @@ export const hearParams = z.object({
   /** What is taken from under the voices first. */
   background: z.enum(['music', 'noise']).nullable().default(null),
   /** What is heard is a proposal for this track; `null`: a new track. */
-  proposeFor: z.string().nullable().default(null)
+  proposeFor: trackIdSchema.nullable().default(null)
 });
 export type HearParams = z.infer<typeof hearParams>;
 
@@ -112,7 +113,7 @@ export class Hearing {
     run: (context) => this.#run(context)
   });
 
-  async #run(context: JobContext<HearParams>): Promise<{ readonly trackId: string }> {
+  async #run(context: JobContext<HearParams>): Promise<{ readonly trackId: TrackId }> {
     const { job, params, signal, tell } = context;
     const { recordings, files, jobs } = this.#parts;
     tell('finding speech', 0);
@@ -170,7 +171,7 @@ export class Hearing {
     sound: SoundRequest,
     turns: readonly Turn[],
     options: DraftOptions
-  ): Promise<{ readonly trackId: string }> {
+  ): Promise<{ readonly trackId: TrackId }> {
     const { durationMs } = this.#parts.recordings.find(job.recordingId)!;
     const plan = planFit(script, chunks);
     if (plan.heardShare < LEAST_HEARD_SHARE)
@@ -192,7 +193,7 @@ export class Hearing {
     return this.#keep(job, fittedTrack(fittedWords(script, done, durationMs), plan.unwritten, turns, options));
   }
 
-  #propose(job: Job, trackId: string, words: readonly Word[], stretch: Span): { readonly trackId: string } {
+  #propose(job: Job, trackId: TrackId, words: readonly Word[], stretch: Span): { readonly trackId: TrackId } {
     const { proposals } = this.#parts;
     proposals.insert({ id: job.id, trackId, stretch, words, madeAtMs: Date.now() });
     this.#parts.onTrack(job.recordingId);
@@ -200,7 +201,7 @@ export class Hearing {
   }
 
   /** Makes a track of what a cancelled hearing had heard; `null` where that was nothing. */
-  async keepHeard(job: Job): Promise<{ readonly trackId: string } | null> {
+  async keepHeard(job: Job): Promise<{ readonly trackId: TrackId } | null> {
     const params = hearParams.parse(job.params);
     const recogniser = this.#parts.recognisers.get(params.engine);
     const chunks = heardChunks(this.#parts.jobs, job.id);
@@ -267,14 +268,14 @@ export class Hearing {
   }
 
   #options(job: Job, { language, title, rules }: HearParams): DraftOptions {
-    return { trackId: randomUUID(), recordingId: job.recordingId, language, title, rules, mint: randomUUID };
+    return { trackId: asTrackId(randomUUID()), recordingId: job.recordingId, language, title, rules, mint: randomUUID };
   }
 
   #keep(
     job: Job,
     track: Track,
     end: Pick<Job, 'state' | 'stage'> = { state: 'done', stage: 'done' }
-  ): { readonly trackId: string } {
+  ): { readonly trackId: TrackId } {
     const { db, openTracks, jobs } = this.#parts;
     // The track and the job's end are one: a restart between them would hear it twice.
     db.transaction(() => {

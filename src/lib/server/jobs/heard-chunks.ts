@@ -1,10 +1,11 @@
 /** What a hearing has heard, chunk by chunk, as its job keeps it. */
+import { trackIdSchema } from '$lib/core/id';
 import { z } from 'zod';
 import type { HeardChunk } from '$lib/core/hearing';
 import type { JobChunk, JobStore } from '../store/jobs';
 
 /** What comes of a hearing. */
-export const hearResult = z.object({ trackId: z.string().optional() });
+export const hearResult = z.object({ trackId: trackIdSchema.optional() });
 
 const heardWords = z
   .array(

@@ -1,4 +1,5 @@
 /** What deserves a look in tracks that were carried over from the cut before, and what was looked at. */
+import { cueIdSchema, type TrackId } from '$lib/core/id';
 import { z } from 'zod';
 import type { CutRemark } from '$lib/core/cuts';
 import type { Db } from './database';
@@ -25,7 +26,7 @@ export class CutRemarkStore {
     this.#db = db;
   }
 
-  insert(trackId: string, remarks: readonly CutRemark[]): void {
+  insert(trackId: TrackId, remarks: readonly CutRemark[]): void {
     const insert = this.#db.prepare(
       'INSERT INTO cut_remarks (track_id, position, kind, start_ms, end_ms, cue_ids, text) VALUES (?, ?, ?, ?, ?, ?, ?)'
     );
@@ -36,17 +37,17 @@ export class CutRemarkStore {
     )();
   }
 
-  listOf(trackId: string): KeptRemark[] {
+  listOf(trackId: TrackId): KeptRemark[] {
     const rows = this.#db.prepare('SELECT * FROM cut_remarks WHERE track_id = ? ORDER BY position').all(trackId);
     return rows.map((raw) => {
       const { position, kind, start_ms, end_ms, cue_ids, text, looked_at_ms } = row.parse(raw);
-      const cueIds = z.array(z.string()).parse(JSON.parse(cue_ids));
+      const cueIds = z.array(cueIdSchema).parse(JSON.parse(cue_ids));
       return { position, kind, startMs: start_ms, endMs: end_ms, cueIds, text, lookedAtMs: looked_at_ms };
     });
   }
 
   /** `null`: it is to be looked at again. False where there is no such remark. */
-  setLookedAt(trackId: string, position: number, atMs: number | null): boolean {
+  setLookedAt(trackId: TrackId, position: number, atMs: number | null): boolean {
     const { changes } = this.#db
       .prepare('UPDATE cut_remarks SET looked_at_ms = ? WHERE track_id = ? AND position = ?')
       .run(atMs, trackId, position);

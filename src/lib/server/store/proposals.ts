@@ -1,4 +1,5 @@
 /** New hearings of tracks that are there, until they are taken or put away. */
+import { type TrackId, trackIdSchema } from '$lib/core/id';
 import { z } from 'zod';
 import type { Span } from '$lib/core/time';
 import { wordSchema, type Word } from '$lib/core/track';
@@ -6,7 +7,7 @@ import type { Db } from './database';
 
 export interface Proposal {
   readonly id: string;
-  readonly trackId: string;
+  readonly trackId: TrackId;
   /** What was heard anew. */
   readonly stretch: Span;
   readonly words: readonly Word[];
@@ -15,7 +16,7 @@ export interface Proposal {
 
 const rowSchema = z.object({
   id: z.string(),
-  track_id: z.string(),
+  track_id: trackIdSchema,
   start_ms: z.number(),
   end_ms: z.number(),
   words: z.string(),
@@ -49,13 +50,13 @@ export class ProposalStore {
       .run(id, trackId, stretch.startMs, stretch.endMs, JSON.stringify(words), madeAtMs);
   }
 
-  find(trackId: string, id: string): Proposal | null {
+  find(trackId: TrackId, id: string): Proposal | null {
     const row = this.#db.prepare('SELECT * FROM proposals WHERE id = ? AND track_id = ?').get(id, trackId);
     return row === undefined ? null : proposalFromRow(row);
   }
 
   /** Newest first. */
-  listOf(trackId: string): Proposal[] {
+  listOf(trackId: TrackId): Proposal[] {
     return this.#db
       .prepare('SELECT * FROM proposals WHERE track_id = ? ORDER BY made_at_ms DESC, id')
       .all(trackId)

@@ -1,10 +1,11 @@
 /** What is kept of tracks beside their logs: what lists show, and versions. */
+import { type TrackId, trackIdSchema } from '$lib/core/id';
 import { z } from 'zod';
 import type { Track } from '$lib/core/track';
 import type { Db } from './database';
 
 export interface TrackSummary {
-  readonly id: string;
+  readonly id: TrackId;
   readonly recordingId: string;
   readonly language: string;
   readonly kind: string;
@@ -31,7 +32,7 @@ function versionFromRow(raw: unknown): Version {
 }
 
 const summaryRow = z.object({
-  id: z.string(),
+  id: trackIdSchema,
   recording_id: z.string(),
   language: z.string(),
   kind: z.string(),

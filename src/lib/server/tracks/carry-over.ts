@@ -1,4 +1,5 @@
 /** Tracks of one cut of a recording, taken over to the next. */
+import type { TrackId } from '$lib/core/id';
 import { randomUUID } from 'node:crypto';
 import { carryOver } from '$lib/core/cuts';
 import { loadComparison } from '../media/cuts';
@@ -21,9 +22,9 @@ interface Parts {
 export async function carryTrackOver(
   { preparing, tracks, files, cutRemarks, logs }: Parts,
   recordingId: string,
-  fromTrackId: string,
+  fromTrackId: TrackId,
   signal: AbortSignal
-): Promise<string> {
+): Promise<TrackId> {
   const earlierId = await preparing.compared(recordingId, signal);
   if (tracks.get(fromTrackId).track.recordingId !== earlierId)
     throw new ApiProblem(

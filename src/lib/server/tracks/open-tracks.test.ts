@@ -1,3 +1,5 @@
+import { asCueId, asTrackId, asWordId } from '$lib/core/id';
+import { askedByClient } from '$lib/core/testing/asked';
 import fc from 'fast-check';
 import { readFileSync } from 'node:fs';
 import { beforeEach, describe, expect, test, vi } from 'vitest';
@@ -45,7 +47,11 @@ beforeEach(() => {
 });
 
 const write = (text: string, revision = tracks.get('t').revision, batchId?: string) =>
-  tracks.applyClientCommands('t', { revision, commands: [{ type: 'setWordText', wordId: 'w1', text }], batchId });
+  tracks.applyClientCommands('t', {
+    revision,
+    commands: [askedByClient({ type: 'setWordText', wordId: 'w1', text })],
+    batchId
+  });
 const word = (): string => tracks.get('t').track.words[1]!.text;
 
 describe('a track at work', () => {
@@ -65,8 +71,8 @@ describe('a track at work', () => {
 
   test('takes all edits of a batch or none', () => {
     const edits: ClientCommand[] = [
-      { type: 'setWordText', wordId: 'w1', text: 'bell' },
-      { type: 'removeCue', cueId: 'nobody' }
+      { type: 'setWordText', wordId: asWordId('w1'), text: 'bell' },
+      { type: 'removeCue', cueId: asCueId('nobody') }
     ];
     expect(codeOf(() => tracks.applyClientCommands('t', { revision: 0, commands: edits }))).toBe('422 unknown_cue');
     expect([word(), tracks.get('t').revision]).toEqual(['clock', 0]);
@@ -76,7 +82,7 @@ describe('a track at work', () => {
     const add = (newCueId: string) =>
       tracks.applyClientCommands('t', {
         revision: tracks.get('t').revision,
-        commands: [{ type: 'addCue', startMs: 3000, endMs: 4000, lines: [], newCueId }]
+        commands: [askedByClient({ type: 'addCue', startMs: 3000, endMs: 4000, lines: [], newCueId })]
       });
     add('new');
     tracks.undo('t', { revision: 1 });
@@ -86,7 +92,7 @@ describe('a track at work', () => {
       codeOf(() =>
         new OpenTracks(store, logs, events).applyClientCommands('t', {
           revision: 2,
-          commands: [{ type: 'addCue', startMs: 3000, endMs: 4000, lines: [], newCueId: 'new' }]
+          commands: [askedByClient({ type: 'addCue', startMs: 3000, endMs: 4000, lines: [], newCueId: 'new' })]
         })
       )
     ).toBe('422 id_taken');
@@ -148,7 +154,7 @@ test('whatever is done, undone and done again, a server that opens the track ane
         maxLength: 40
       }),
       (track, steps) => {
-        const id = `p${count++}`;
+        const id = asTrackId(`p${count++}`);
         tracks.insert({ ...track, id, recordingId: 'r' }, 1);
         steps.forEach((step, at) => {
           const { track: now, revision } = tracks.get(id);
@@ -190,7 +196,9 @@ describe('what could not be read again', () => {
     const cues = words.map(({ id, startMs, endMs }, at) => makeCue({ id: `y${at}`, startMs, endMs, wordIds: [id] }));
     const setCues = () => tracks.applyOwn('long', () => [{ type: 'setCues', cues, rules: own }]);
     expect(codeOf(setCues)).toBe('422 out_of_bounds');
-    expect(codeOf(() => tracks.insert({ ...long, id: 'l', language: 'x'.repeat(300) }, 1))).toBe('422 out_of_bounds');
+    expect(codeOf(() => tracks.insert({ ...long, id: asTrackId('l'), language: 'x'.repeat(300) }, 1))).toBe(
+      '422 out_of_bounds'
+    );
     expect(tracks.get('long').revision).toBe(0);
     const again = new OpenTracks(store, logs, events);
     expect([again.get('t').revision, again.get('long').revision]).toEqual([1, 0]);

@@ -1,4 +1,5 @@
 /** Tracks: the log of each, and what only tracks do with it. */
+import { asTrackId, type TrackId } from '$lib/core/id';
 import { randomUUID } from 'node:crypto';
 import type { ClientCommand, Command, CommandOf } from '$lib/core/commands';
 import { recue } from '$lib/core/cueing';
@@ -27,7 +28,7 @@ export class OpenTracks {
       store: logs,
       isThere: (id) => store.findSummary(id) !== null,
       summarise: (track, revision) => store.summarise(track, revision),
-      onChange: (trackId, revision) => events.send({ name: 'track', data: { trackId, revision } })
+      onChange: (id, revision) => events.send({ name: 'track', data: { trackId: asTrackId(id), revision } })
     });
   }
 
@@ -101,9 +102,9 @@ export class OpenTracks {
     id: string,
     recordingId: string,
     carry: (track: Track) => CarriedOver
-  ): { readonly id: string } & CarriedOver {
+  ): { readonly id: TrackId } & CarriedOver {
     const carried = carry(this.get(id).track);
-    const newId = randomUUID();
+    const newId = asTrackId(randomUUID());
     this.#logs.atOnce(() => {
       this.#store.copy(id, { id: newId, recordingId }, Date.now());
       this.#log.copy(

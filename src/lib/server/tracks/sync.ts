@@ -1,4 +1,5 @@
 /** What lays a track on its recording's speech, found in a thread of its own. */
+import type { TrackId } from '$lib/core/id';
 import { z } from 'zod';
 import type { SyncEstimate } from '$lib/core/sync';
 import { loadSpeech } from '../media/prepare';
@@ -24,7 +25,7 @@ interface Parts {
 /** Waits for the speech map. Rejects when aborted. */
 export async function estimateTrackSync(
   { tracks, preparing, files, recordings }: Parts,
-  trackId: string,
+  trackId: TrackId,
   signal: AbortSignal
 ): Promise<SyncEstimate> {
   const { track } = tracks.get(trackId);

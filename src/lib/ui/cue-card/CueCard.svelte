@@ -1,4 +1,5 @@
 <script lang="ts">
+  import type { CueId } from '$lib/core/id';
   import { onDestroy } from 'svelte';
   import Bookmark from '@lucide/svelte/icons/bookmark';
   import { parseClock } from '$lib/core/time';
@@ -17,7 +18,7 @@
   const cue = $derived(desk.cue);
   const saved = $derived(cue === null ? '' : writtenLines(desk.track, cue).join('\n'));
   /** What is being typed, and into which cue; `null` while nobody types. */
-  let typed = $state.raw<{ cueId: string; text: string } | null>(null);
+  let typed = $state.raw<{ cueId: CueId; text: string } | null>(null);
   let idle: ReturnType<typeof setTimeout> | undefined;
   /** A pause this long ends a burst of typing: one edit, one undo. */
   const BURST_MS = 800;
@@ -46,7 +47,7 @@
     else draft.commit(writing(cueId, written));
   }
 
-  const writing = (cueId: string, written: string) => ({
+  const writing = (cueId: CueId, written: string) => ({
     commands: [{ type: 'setCueText' as const, cueId, lines: written.split('\n') }],
     text: written
   });

@@ -14,7 +14,7 @@
 
   // While paused the chosen cue is shown: it is the one being worked on.
   const cue: Cue | null = $derived.by(() => {
-    const spoken = lookUp(desk.track).findCue(desk.spokenCueId ?? '') ?? null;
+    const spoken = desk.spokenCueId === null ? null : (lookUp(desk.track).findCue(desk.spokenCueId) ?? null);
     return player.isPlaying ? spoken : (spoken ?? desk.cue);
   });
   const lines = $derived(cue === null ? [] : lineWords(desk.track, cue));

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import type { TrackId } from '$lib/core/id';
   import { goto } from '$app/navigation';
   import { onMount, type Snippet } from 'svelte';
   import { api } from '$lib/client/api';
@@ -16,7 +17,7 @@
 
   interface Props {
     recordingId: string;
-    trackId: string;
+    trackId: TrackId;
     place: keyof typeof PLACE_PARTS;
     children: Snippet;
   }

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import type { TrackId } from '$lib/core/id';
   import { onMount } from 'svelte';
   import { formatClock, type Span } from '$lib/core/time';
   import { messageOf } from '$lib/core/message-of';
@@ -17,7 +18,7 @@
   let failure = $state<string | null>(null);
   /** The track that is being taken over. */
   let carrying = $state<string | null>(null);
-  let carried = $state.raw<{ readonly trackId: string; readonly toLookAt: number } | null>(null);
+  let carried = $state.raw<{ readonly trackId: TrackId; readonly toLookAt: number } | null>(null);
 
   onMount(() => void load());
 
@@ -32,7 +33,7 @@
     }
   }
 
-  async function carryOver(trackId: string): Promise<void> {
+  async function carryOver(trackId: TrackId): Promise<void> {
     failure = null;
     carrying = trackId;
     try {

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import type { TrackId } from '$lib/core/id';
   import { goto } from '$app/navigation';
   import { onMount, untrack } from 'svelte';
   import { formatClock, type Span } from '$lib/core/time';
@@ -48,7 +49,7 @@
   let background = $state<'none' | 'music' | 'noise'>('none');
   let source = $state.raw<SoundSource | null>(null);
   /** The track that a new hearing is proposed for; empty: a new track. */
-  let proposeFor = $state('');
+  let proposeFor: TrackId | '' = $state('');
   let quoted = $state.raw<{ readonly of: string; readonly quote: Quote | null } | null>(null);
   let isAgreeing = $state(false);
   let oneWordPerCue = $state(false);

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import type { TrackId } from '$lib/core/id';
   import { FORMATS, formatOfFile } from '$lib/core/formats';
   import { api, ServerProblem, type ImportWarning } from '$lib/client/api';
   import { languageName } from '$lib/client/languages';
@@ -9,7 +10,7 @@
   }
   let { recordingId, onImported }: Props = $props();
   let imported: {
-    readonly trackId: string;
+    readonly trackId: TrackId;
     readonly name: string;
     readonly warnings: readonly ImportWarning[];
   } | null = $state.raw(null);

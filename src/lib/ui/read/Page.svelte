@@ -1,4 +1,5 @@
 <script lang="ts">
+  import type { WordId } from '$lib/core/id';
   import 'prosemirror-view/style/prosemirror.css';
   import { untrack } from 'svelte';
   import type { ClientCommand } from '$lib/core/commands';
@@ -58,8 +59,8 @@
   export function enter(): void {
     editor?.enterAt(desk.wordId ?? desk.spokenWordId ?? desk.cue?.wordIds[0] ?? null);
   }
-  export const selectedWords = (): readonly string[] => editor?.selectedWords() ?? [];
-  export const wordAtCaret = (): string | null => editor?.wordAtCaret()?.id ?? null;
+  export const selectedWords = (): readonly WordId[] => editor?.selectedWords() ?? [];
+  export const wordAtCaret = (): WordId | null => editor?.wordAtCaret()?.id ?? null;
   export function focus(): void {
     place?.focus({ preventScroll: true });
   }

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import type { WordId } from '$lib/core/id';
   import { onMount } from 'svelte';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import Page from './Page.svelte';
@@ -7,8 +8,8 @@
   let page = $state<{
     focus(): void;
     enter(): void;
-    selectedWords(): readonly string[];
-    wordAtCaret(): string | null;
+    selectedWords(): readonly WordId[];
+    wordAtCaret(): WordId | null;
   }>();
 
   onMount(() => {

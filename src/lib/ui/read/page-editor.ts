@@ -3,6 +3,7 @@
  * that eighteen thousand of them cost nothing until they are touched. What is spoken, doubted or left out is painted by
  * the CSS Custom Highlight API and changes no element.
  */
+import type { WordId } from '$lib/core/id';
 import { baseKeymap } from 'prosemirror-commands';
 import { keymap } from 'prosemirror-keymap';
 import { Schema, type Node, type Slice } from 'prosemirror-model';
@@ -227,20 +228,20 @@ export class PageEditor {
   }
 
   /** Marks the word that is spoken; scrolls to it where `follow`. */
-  showSpoken(wordId: string | null, follow: boolean): void {
+  showSpoken(wordId: WordId | null, follow: boolean): void {
     const range = wordId === null ? null : this.#rangeOfWord(wordId);
     this.#set('spoken', range === null ? [] : [range]);
     if (range !== null && follow) this.#scrollTo(range);
   }
 
   /** Marks what is chosen; scrolls to it where `follow`. */
-  showChosen(wordIds: readonly string[], follow: boolean): void {
+  showChosen(wordIds: readonly WordId[], follow: boolean): void {
     const ranges = wordIds.map((id) => this.#rangeOfWord(id)).filter((range) => range !== null);
     this.#set('chosen', ranges);
     if (ranges[0] !== undefined && follow) this.#scrollTo(ranges[0]);
   }
 
-  showHits(wordIds: ReadonlySet<string>): void {
+  showHits(wordIds: ReadonlySet<WordId>): void {
     this.#hits = wordIds;
     this.#paintVisible();
   }
@@ -256,7 +257,7 @@ export class PageEditor {
   }
 
   /** Puts the caret before a word and the focus into the page. */
-  enterAt(wordId: string | null): void {
+  enterAt(wordId: WordId | null): void {
     const place = wordId === null ? null : this.#positionOfWord(wordId);
     if (place !== null) {
       const selection = TextSelection.create(this.view.state.doc, place.from);
@@ -266,10 +267,10 @@ export class PageEditor {
   }
 
   /** Ids of the words that the selection touches, in order; none where it is a caret. */
-  selectedWords(): readonly string[] {
+  selectedWords(): readonly WordId[] {
     const { from, to, empty } = this.view.state.selection;
     if (empty) return [];
-    const ids: string[] = [];
+    const ids: WordId[] = [];
     this.view.state.doc.nodesBetween(from, to, (node, position) => {
       const words = this.#models.get(node)?.words ?? [];
       const places = placeWords(words, node.textContent);
@@ -365,7 +366,7 @@ export class PageEditor {
 
   #wordPlaces: Map<string, Node> | null = null;
 
-  #positionOfWord(wordId: string): { from: number; to: number } | null {
+  #positionOfWord(wordId: WordId): { from: number; to: number } | null {
     this.#wordPlaces ??= new Map(
       [...this.#models].flatMap(([node, { words }]) => words.map((word): [string, Node] => [word.id, node]))
     );
@@ -381,7 +382,7 @@ export class PageEditor {
     return { from: position + 1 + place.from, to: position + 1 + place.to };
   }
 
-  #rangeOfWord(wordId: string): Range | null {
+  #rangeOfWord(wordId: WordId): Range | null {
     const place = this.#positionOfWord(wordId);
     return place === null ? null : this.#range(place.from, place.to);
   }

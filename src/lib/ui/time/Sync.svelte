@@ -1,4 +1,5 @@
 <script lang="ts">
+  import type { CueId, TrackId } from '$lib/core/id';
   import { onMount, untrack } from 'svelte';
   import { messageOf } from '$lib/core/message-of';
   import { FRAME_RATE_MIX_UPS, lineThrough, speedOfMixUp } from '$lib/core/sync';
@@ -18,7 +19,7 @@
   let estimate = $state.raw<SyncEstimate | null>(null);
   let isAsking = $state(false);
   let told = $state('');
-  let points = $state.raw<readonly { cueId: string; fromMs: Ms; toMs: Ms }[]>([]);
+  let points = $state.raw<readonly { cueId: CueId; fromMs: Ms; toMs: Ms }[]>([]);
   /** Other tracks whose words were heard here. */
   const others = $derived(recording.tracks.filter((one) => one.id !== session.trackId));
 
@@ -93,7 +94,7 @@
   }
 
   /** `null`: the words of the track itself. */
-  async function layOn(trackId: string | null): Promise<void> {
+  async function layOn(trackId: TrackId | null): Promise<void> {
     told = '';
     try {
       const heard = trackId === null ? [] : (await api.document(trackId)).track.words;

@@ -1,4 +1,5 @@
 /** The hand on the trellis: cues and edges dragged, alone or together, new cues drawn over empty sound. */
+import { asCueId, asWordId } from '$lib/core/id';
 import { clamp, lastStartingBy, type Ms, type Span } from '$lib/core/time';
 import { findSnap, type Snap } from '$lib/core/timing';
 import { compareCues, countCharacters, lookUp, plainLines, type Cue } from '$lib/core/track';
@@ -98,13 +99,13 @@ export class Hand {
     if (event.button !== 0 || !(event.target instanceof Element)) return false;
     const word = event.target.closest<HTMLElement>('[data-word]');
     if (word !== null) {
-      desk.chooseWord(lookUp(desk.track).findWord(word.dataset.word!));
+      desk.chooseWord(lookUp(desk.track).findWord(asWordId(word.dataset.word!)));
       return false;
     }
     const held = event.target.closest<HTMLElement>('[data-part]');
     const ms = this.#ground.timeUnder(event);
     if (ms === null) return false;
-    const cue = lookUp(desk.track).findCue(held?.dataset.cue ?? '');
+    const cue = lookUp(desk.track).findCue(asCueId(held?.dataset.cue ?? ''));
     desk.session.flush();
     this.pointer = { x: event.clientX, y: event.clientY };
     if (held === null || cue === undefined) {

@@ -1,3 +1,4 @@
+import { trackIdSchema } from '$lib/core/id';
 import { json } from '@sveltejs/kit';
 import { z } from 'zod';
 import { querySchema } from '$lib/core/search';
@@ -9,7 +10,7 @@ import type { RequestEvent } from './$types';
 const replaceRequest = z.object({
   query: querySchema,
   replacement: z.string().max(1000),
-  trackIds: z.array(z.string()).min(1).max(10_000)
+  trackIds: z.array(trackIdSchema).min(1).max(10_000)
 });
 
 /** Writes other text at every hit in these tracks: one entry of the log in each, so that each can be undone. */

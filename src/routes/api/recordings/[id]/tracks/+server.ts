@@ -1,3 +1,4 @@
+import { asTrackId, trackIdSchema } from '$lib/core/id';
 import { randomUUID } from 'node:crypto';
 import { json } from '@sveltejs/kit';
 import { z } from 'zod';
@@ -11,7 +12,7 @@ import { carryTrackOver } from '$lib/server/tracks/carry-over';
 import type { RequestEvent } from './$types';
 
 /** A track of the cut before this recording, or a captions file. */
-const carryRequest = z.strictObject({ fromTrackId: z.string() });
+const carryRequest = z.strictObject({ fromTrackId: trackIdSchema });
 const importRequest = z.object({
   format: z.string(),
   language: languageTagSchema,
@@ -43,7 +44,7 @@ export const POST = ({ params, request }: RequestEvent) =>
       );
     }
     const { track, problems } = trackFromFile(parsed, {
-      trackId: randomUUID(),
+      trackId: asTrackId(randomUUID()),
       recordingId: recording.id,
       language,
       title: title ?? recording.title,

@@ -1,3 +1,4 @@
+import { trackIdSchema } from '$lib/core/id';
 import { json } from '@sveltejs/kit';
 import { z } from 'zod';
 import { MOST_TERMS } from '$lib/core/expecting';
@@ -33,7 +34,7 @@ const hearRequest = z.object({
   /** What else is in the sound: music or noise are taken from under the voices first. */
   background: z.enum(['none', 'music', 'noise']).default('none'),
   /** What is heard is a proposal for this track, and no new one. */
-  trackId: z.string().optional(),
+  trackId: trackIdSchema.optional(),
   /** What the caller has agreed to pay, where the engine bills. */
   spendCents: z.int().min(0).optional()
 });

@@ -1,3 +1,4 @@
+import { asTrackId } from '$lib/core/id';
 import { json } from '@sveltejs/kit';
 import { getApp } from '$lib/server/app';
 import { answer } from '$lib/server/http/answers';
@@ -9,7 +10,7 @@ export const GET = ({ params }: RequestEvent) =>
     const app = getApp();
     const { track, revision } = app.tracks.get(params.id);
     const all = await app.doubtFinder.find(track, app.termsFor(track.recordingId, undefined));
-    const judged = app.judgedDoubts.keysOf(params.id);
+    const judged = app.judgedDoubts.keysOf(asTrackId(params.id));
     const doubts = all.filter((doubt) => !judged.has(doubt.key));
     return json({ revision, doubts, judged: all.length - doubts.length });
   });

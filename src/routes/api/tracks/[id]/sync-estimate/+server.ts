@@ -1,3 +1,4 @@
+import { asTrackId } from '$lib/core/id';
 import { json } from '@sveltejs/kit';
 import { getApp } from '$lib/server/app';
 import { answer } from '$lib/server/http/answers';
@@ -5,4 +6,4 @@ import { estimateTrackSync } from '$lib/server/tracks/sync';
 import type { RequestEvent } from './$types';
 
 export const POST = ({ params, request }: RequestEvent) =>
-  answer(async () => json(await estimateTrackSync(getApp(), params.id, request.signal)));
+  answer(async () => json(await estimateTrackSync(getApp(), asTrackId(params.id), request.signal)));

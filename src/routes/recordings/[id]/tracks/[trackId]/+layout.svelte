@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { asTrackId } from '$lib/core/id';
   import { page } from '$app/state';
   import type { PLACE_PARTS } from '$lib/ui/places';
   import TrackFrame from '$lib/ui/frame/TrackFrame.svelte';
@@ -9,5 +10,5 @@
 </script>
 
 {#key params.trackId}
-  <TrackFrame recordingId={params.id} trackId={params.trackId} {place} {children} />
+  <TrackFrame recordingId={params.id} trackId={asTrackId(params.trackId)} {place} {children} />
 {/key}

@@ -1,3 +1,4 @@
+import { asTrackId } from '$lib/core/id';
 import { z } from 'zod';
 import { getApp } from '$lib/server/app';
 import { answer, readJson } from '$lib/server/http/answers';
@@ -11,7 +12,7 @@ export const POST = ({ params, request }: RequestEvent) =>
     const asked = await readJson(request, keys);
     const { tracks, judgedDoubts } = getApp();
     tracks.get(params.id);
-    judgedDoubts.judge(params.id, asked.keys, Date.now());
+    judgedDoubts.judge(asTrackId(params.id), asked.keys, Date.now());
     return new Response(null, { status: 204 });
   });
 
@@ -19,6 +20,6 @@ export const POST = ({ params, request }: RequestEvent) =>
 export const DELETE = ({ params, request }: RequestEvent) =>
   answer(async () => {
     const asked = await readJson(request, keys);
-    getApp().judgedDoubts.takeBack(params.id, asked.keys);
+    getApp().judgedDoubts.takeBack(asTrackId(params.id), asked.keys);
     return new Response(null, { status: 204 });
   });

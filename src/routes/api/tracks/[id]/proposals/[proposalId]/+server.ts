@@ -1,3 +1,4 @@
+import { asTrackId } from '$lib/core/id';
 import { randomUUID } from 'node:crypto';
 import { json } from '@sveltejs/kit';
 import { z } from 'zod';
@@ -20,7 +21,7 @@ export const POST = ({ params, request }: RequestEvent) =>
   answer(async () => {
     const app = getApp();
     const { revision, take } = await readJson(request, taking);
-    const proposal = app.proposals.find(params.id, params.proposalId);
+    const proposal = app.proposals.find(asTrackId(params.id), params.proposalId);
     if (proposal === null) throw notFound('proposal', params.proposalId);
     const takeFrom = (track: Track) => {
       const passages = proposedPassages(track, proposal.words, proposal.stretch).filter((passage) =>
@@ -36,7 +37,7 @@ export const POST = ({ params, request }: RequestEvent) =>
 export const DELETE = ({ params }: RequestEvent) =>
   answer(() => {
     const app = getApp();
-    const proposal = app.proposals.find(params.id, params.proposalId);
+    const proposal = app.proposals.find(asTrackId(params.id), params.proposalId);
     if (proposal === null) throw notFound('proposal', params.proposalId);
     app.proposals.remove(proposal.id);
     return new Response(null, { status: 204 });
