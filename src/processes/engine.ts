@@ -1,4 +1,5 @@
 /** An engine process: loads the recogniser, hears the chunks it is sent, and dies alone if the library does. */
+import { toSpan } from '$lib/core/time';
 import { open } from 'node:fs/promises';
 import { fromEngine, toEngine, type FromEngine, type ToEngine } from '$lib/server/recognisers/pocketsphinx/messages';
 import type { HeardWord } from '$lib/core/hearing';
@@ -41,8 +42,7 @@ async function hear(decoder: Decoder, asked: Extract<ToEngine, { type: 'hear' }>
     words.map((word) => ({
       ...word,
       alternatives: [...word.alternatives],
-      startMs: word.startMs + startMs,
-      endMs: word.endMs + startMs
+      ...toSpan({ startMs: word.startMs + startMs, endMs: word.endMs + startMs })
     }));
   const words = decoder.hear(samples, (heardMs) => say({ type: 'progress', position, heardMs }));
   const others = decoder.others(asked.others);
@@ -60,7 +60,8 @@ async function fit(decoder: Decoder, asked: Extract<ToEngine, { type: 'fit' }>):
   say({
     type: 'fitted',
     position,
-    times: times?.map((time) => time && { startMs: time.startMs + startMs, endMs: time.endMs + startMs }) ?? null
+    times:
+      times?.map((time) => time && toSpan({ startMs: time.startMs + startMs, endMs: time.endMs + startMs })) ?? null
   });
 }
 

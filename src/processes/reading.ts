@@ -2,7 +2,7 @@
 import { open } from 'node:fs/promises';
 import { CEPSTRA, CEPSTRA_RATE_HZ, CepstralAnalyser, FRAME_STEP } from '$lib/core/audio/cepstra';
 import { isSpoken, placeByReading, strangeness, warp, type Frames } from '$lib/core/fitting';
-import type { Span } from '$lib/core/time';
+import { type Span, toSpan } from '$lib/core/time';
 import { messageOf } from '$lib/core/message-of';
 import { readingAsked, type ReadingAsked, type ReadingSaid } from '$lib/server/recognisers/reading/messages';
 import { Speaker } from '$lib/server/recognisers/reading/speak';
@@ -117,7 +117,7 @@ function readAloud(asked: ReadingAsked): { frames: FrameList; words: (Span | nul
     const next = starts.slice(at + 1, at + 40).find((one) => one !== null) ?? endMs;
     let last = Math.min(frames.count, Math.floor(next / FRAME_MS)) - 1;
     while (last * FRAME_MS > startMs && frames.level(last) < PAUSE_LEVEL) last--;
-    return { startMs, endMs: Math.max(startMs + FRAME_MS, (last + 1) * FRAME_MS) };
+    return toSpan({ startMs, endMs: Math.max(startMs + FRAME_MS, (last + 1) * FRAME_MS) });
   });
   return { frames, words };
 }

@@ -76,8 +76,8 @@ export async function hearSound(stored: readonly Stored[], work: Work): Promise<
     .filter((word) => word.kind === 'speech')
     .map(({ text, startMs, endMs, confidence, alternatives }) => ({
       text,
-      startMs: Math.round(startMs),
-      endMs: Math.round(endMs),
+      startMs,
+      endMs,
       confidence: confidence ?? 0,
       alternatives: [...alternatives]
     }));

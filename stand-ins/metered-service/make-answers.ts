@@ -2,6 +2,7 @@
  * Makes the stored answers anew: the demo's recordings, their spoken words fitted by a running server, and a known
  * share of mistakes. `node build/make-answers.js SERVER_URL demo stand-ins/metered-service/answers`
  */
+import { type Ms, msSchema } from '../../src/lib/core/time';
 import { execFileSync } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
@@ -47,7 +48,7 @@ const jobSchema = z.object({
   })
 });
 const trackSchema = z.object({
-  track: z.object({ words: z.array(z.object({ text: z.string(), startMs: z.number(), endMs: z.number() })) })
+  track: z.object({ words: z.array(z.object({ text: z.string(), startMs: msSchema, endMs: msSchema })) })
 });
 
 const [server, demo, out] = process.argv.slice(2) as [string, string, string];
@@ -63,7 +64,7 @@ async function call<S extends z.ZodType>(schema: S, path: string, body?: unknown
   return schema.parse(await response.json());
 }
 
-function withMistakes(words: readonly { text: string; startMs: number; endMs: number }[]): ServiceWord[] {
+function withMistakes(words: readonly { text: string; startMs: Ms; endMs: Ms }[]): ServiceWord[] {
   let sinceMistake = 0;
   return words.map(({ text, startMs, endMs }) => {
     sinceMistake++;

@@ -1,3 +1,4 @@
+import { toSpan } from '../../src/lib/core/time';
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import { Player } from '../../src/lib/client/player.svelte';
 
@@ -83,7 +84,7 @@ describe('the player', () => {
 
   test('a loop begins again at its end, and only while it plays', () => {
     const { player, media } = attached();
-    player.setLoop({ startMs: 1000, endMs: 2000 });
+    player.setLoop(toSpan({ startMs: 1000, endMs: 2000 }));
     expect(media.currentTime).toBe(1);
     player.toggle();
     media.currentTime = 2.01;

@@ -1,3 +1,4 @@
+import { toSpan } from '../../src/lib/core/time';
 import fc from 'fast-check';
 import { openDB } from 'idb';
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
@@ -107,7 +108,7 @@ describe('a session', () => {
       const id = server.put(shortTrack());
       const session = await openWindow(id);
       server.failures = [failure, failure];
-      session.edit({ type: 'addCue', startMs: 3000, endMs: 4000, lines: ['again'] });
+      session.edit({ type: 'addCue', ...toSpan({ startMs: 3000, endMs: 4000 }), lines: ['again'] });
       await settle(session);
       expect(server.tracks.get(id).revision).toBe(1);
       expect(server.tracks.get(id).track.cues).toHaveLength(2);
@@ -210,7 +211,12 @@ describe('a browser that keeps nothing', () => {
     const session = await Unkept.open(asTrackId(id));
     open.push(session);
     server.failures = ['request lost'];
-    session.edit({ type: 'addCue', startMs: 3000, endMs: 4000, lines: ['first'], newCueId: asCueId('n') });
+    session.edit({
+      type: 'addCue',
+      ...toSpan({ startMs: 3000, endMs: 4000 }),
+      lines: ['first'],
+      newCueId: asCueId('n')
+    });
     session.edit({ type: 'setCueText', cueId: asCueId('n'), lines: ['then this'] });
     await settle(session);
     expect(session.notKept).toContain('no room');

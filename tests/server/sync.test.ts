@@ -1,3 +1,4 @@
+import { toSpan } from '../../src/lib/core/time';
 import { readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { afterAll, beforeAll, expect, test } from 'vitest';
@@ -32,8 +33,7 @@ const moved =
   (shiftMs: number, speed = 1) =>
   (cue: Cue): Cue => ({
     ...cue,
-    startMs: Math.round((cue.startMs - shiftMs) / speed),
-    endMs: Math.round((cue.endMs - shiftMs) / speed)
+    ...toSpan({ startMs: (cue.startMs - shiftMs) / speed, endMs: (cue.endMs - shiftMs) / speed })
   });
 
 test.each([

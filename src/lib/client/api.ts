@@ -7,7 +7,7 @@ import type { Command } from '$lib/core/commands';
 import type { Term } from '$lib/core/expecting';
 import type { FormatId, TranscriptOptions } from '$lib/core/formats';
 import type { Query } from '$lib/core/search';
-import type { Span } from '$lib/core/time';
+import { type Ms, msSchema, type Span } from '$lib/core/time';
 import { type RuleSet, ruleSetSchema, type Track, trackChangesSchema, trackSchema } from '$lib/core/track';
 
 /**
@@ -161,8 +161,8 @@ const proposalsSchema = z.object({
       madeAtMs: z.number(),
       passages: z.array(
         z.object({
-          startMs: z.number(),
-          endMs: z.number(),
+          startMs: msSchema,
+          endMs: msSchema,
           wordIds: z.array(wordIdSchema),
           now: z.string(),
           heard: z.string(),
@@ -215,7 +215,7 @@ export type Saved = z.infer<typeof savedSchema>;
 const readingSchema = z.object({
   text: z.string(),
   confidence: z.number(),
-  words: z.array(z.object({ text: z.string(), startMs: z.number(), endMs: z.number() }))
+  words: z.array(z.object({ text: z.string(), startMs: msSchema, endMs: msSchema }))
 });
 /** One of the things that a passage may say. */
 export type Reading = z.infer<typeof readingSchema>;
@@ -233,7 +233,7 @@ const foundInTrackSchema = z.object({
   hits: z.array(
     z.object({
       wordId: wordIdSchema,
-      startMs: z.number(),
+      startMs: msSchema,
       before: z.string(),
       found: z.string(),
       after: z.string()
@@ -256,12 +256,10 @@ async function bytes(path: string): Promise<Uint8Array> {
   return new Uint8Array(await response.arrayBuffer());
 }
 
-const spanSchema = z.object({ startMs: z.number(), endMs: z.number() });
+const spanSchema = z.object({ startMs: msSchema, endMs: msSchema });
 const cutSchema = z.object({
   cutOf: z.string(),
-  shared: z.array(
-    z.object({ newMs: z.number(), oldMs: z.number(), lengthMs: z.number(), state: z.enum(['kept', 'moved']) })
-  ),
+  shared: z.array(z.object({ newMs: msSchema, oldMs: msSchema, lengthMs: msSchema, state: z.enum(['kept', 'moved']) })),
   removed: z.array(spanSchema),
   added: z.array(spanSchema)
 });
@@ -283,7 +281,7 @@ const recordingAnswer = z.object({ recording: recordingSchema });
 const ruleSetsSchema = z.object({ sets: z.array(ruleSetSchema) });
 const lineSchema = z.object({ shiftMs: z.number(), speed: z.number() });
 const syncSchema = lineSchema.extend({
-  segments: z.array(lineSchema.extend({ fromMs: z.number(), toMs: z.number() })).optional(),
+  segments: z.array(lineSchema.extend({ fromMs: msSchema, toMs: msSchema })).optional(),
   confidence: z.number()
 });
 export type SyncEstimate = z.infer<typeof syncSchema>;
@@ -312,12 +310,12 @@ export const api = {
       z.object({
         frameMs: z.number(),
         probabilities: z.array(z.number()),
-        regions: z.array(z.object({ startMs: z.number(), endMs: z.number() }))
+        regions: z.array(z.object({ startMs: msSchema, endMs: msSchema }))
       }),
       `/api/recordings/${id}/speech`
     ),
-  shots: async (id: string): Promise<number[]> =>
-    (await call(z.object({ shotsMs: z.array(z.number()) }), `/api/recordings/${id}/shots`)).shotsMs,
+  shots: async (id: string): Promise<Ms[]> =>
+    (await call(z.object({ shotsMs: z.array(msSchema) }), `/api/recordings/${id}/shots`)).shotsMs,
   spectrum: (id: string, { startMs, endMs }: Span): Promise<Uint8Array> =>
     bytes(`/api/recordings/${id}/spectrum?fromMs=${startMs}&toMs=${endMs}`),
   levels: (id: string): Promise<Uint8Array> => bytes(`/api/recordings/${id}/levels`),
@@ -429,7 +427,7 @@ export const api = {
     fromMs: number
   ): Promise<{ words: { text: string; startMs: number }[]; canBegin: boolean }> =>
     call(
-      z.object({ words: z.array(z.object({ text: z.string(), startMs: z.number() })), canBegin: z.boolean() }),
+      z.object({ words: z.array(z.object({ text: z.string(), startMs: msSchema })), canBegin: z.boolean() }),
       `/api/jobs/${id}/words?fromMs=${fromMs}`
     ),
   /** The track of a hearing in work, which grows while it is corrected. */

@@ -2,13 +2,13 @@
 import { asCueId, type CueId, type WordId } from '$lib/core/id';
 import { checkCue } from '$lib/core/checks';
 import { breakIntoLines } from '$lib/core/cueing';
-import { clamp, lastStartingBy, type Ms, type Span } from '$lib/core/time';
+import { clamp, lastStartingBy, type Ms, type ReckonedSpan, type Span, toSpan, wholeMs } from '$lib/core/time';
 import { lookUp, writtenLines, shownWords, type Cue, type Word } from '$lib/core/track';
 import { preferences } from './preferences.svelte';
 import type { TrackView } from './track-view.svelte';
 
 /** No hand makes a cue shorter. */
-export const LEAST_LENGTH_MS: Ms = 100;
+export const LEAST_LENGTH_MS = 100;
 /** A gap this long is worth a look. */
 const WIDE_GAP_MS = 2000;
 /** What may be stepped to. */
@@ -177,7 +177,7 @@ export class CueCommands {
       view.say('There is no room for a cue here.');
       return null;
     }
-    return this.draw({ startMs, endMs });
+    return this.draw(toSpan({ startMs, endMs }));
   }
 
   /** A cue without text; its id, or `null` where there can be none. */
@@ -185,7 +185,7 @@ export class CueCommands {
     const newCueId = asCueId(crypto.randomUUID());
     const view = this.#view;
     const [startMs, endMs] = [Math.round(span.startMs), Math.round(span.endMs)];
-    if (!view.edit([{ type: 'addCue', startMs, endMs, lines: [], newCueId }])) return null;
+    if (!view.edit([{ type: 'addCue', ...toSpan({ startMs, endMs }), lines: [], newCueId }])) return null;
     view.chooseCue(this.#find(newCueId));
     return newCueId;
   }
@@ -208,7 +208,7 @@ export class CueCommands {
   // --- Times ------------------------------------------------------------------------------------------------------
 
   /** A frame of the picture, or ten milliseconds. */
-  get stepMs(): Ms {
+  get stepMs(): number {
     const { frameRate } = this.#view.recording.media;
     return preferences.nudge === 'frame' && frameRate != null ? 1000 / frameRate : 10;
   }
@@ -223,7 +223,7 @@ export class CueCommands {
 
   nudgeEdge(edge: Edge, by: 1 | -1): void {
     const { cue } = this.#view;
-    if (cue !== null) this.setEdge(edge, Math.round((edge === 'start' ? cue.startMs : cue.endMs) + by * this.stepMs));
+    if (cue !== null) this.setEdge(edge, wholeMs((edge === 'start' ? cue.startMs : cue.endMs) + by * this.stepMs));
   }
 
   nudge(by: 1 | -1): void {
@@ -237,7 +237,7 @@ export class CueCommands {
   }
 
   /** Times for cues moved together, as far as their neighbours let them; with all that follow where they move together. */
-  moveTimes(cues: readonly Cue[], byMs: Ms): readonly CueTimes[] {
+  moveTimes(cues: readonly Cue[], byMs: number): readonly CueTimes[] {
     const [first, last] = [cues[0], cues.at(-1)];
     if (first === undefined || last === undefined) return [];
     const moving = new Set(cues.map((cue) => cue.id));
@@ -245,16 +245,19 @@ export class CueCommands {
       const wanted = { startMs: cue.startMs + ms, endMs: cue.endMs + ms };
       return this.limit(cue, wanted, 'both', moving).startMs - cue.startMs;
     }, byMs);
-    const moved = cues.map((cue) => ({ cueId: cue.id, startMs: cue.startMs + free, endMs: cue.endMs + free }));
+    const moved = cues.map((cue) => ({
+      cueId: cue.id,
+      ...toSpan({ startMs: cue.startMs + free, endMs: cue.endMs + free })
+    }));
     return preferences.ripple ? [...moved, ...this.#following(last, free)] : moved;
   }
 
-  #following(cue: Cue, byMs: Ms): CueTimes[] {
+  #following(cue: Cue, byMs: number): CueTimes[] {
     const { track } = this.#view;
     const from = lookUp(track).cueAt.get(cue.id)! + 1;
     return track.cues.slice(from).map(({ id, startMs, endMs }) => ({
-      ...{ cueId: id, startMs: Math.max(0, startMs + byMs) },
-      endMs: Math.max(1, endMs + byMs)
+      cueId: id,
+      ...toSpan({ startMs: Math.max(0, startMs + byMs), endMs: Math.max(1, endMs + byMs) })
     }));
   }
 
@@ -275,7 +278,7 @@ export class CueCommands {
   }
 
   /** Times that keep the least gap to the neighbours where it was kept before; those that move along are none. */
-  limit(cue: Cue, wanted: Span, moved: Edge | 'both', along: ReadonlySet<string> = new Set()): Span {
+  limit(cue: Cue, wanted: ReckonedSpan, moved: Edge | 'both', along: ReadonlySet<string> = new Set()): Span {
     const { track, recording } = this.#view;
     const { cues, rules } = track;
     const at = lookUp(track).cueAt.get(cue.id)!;
@@ -289,11 +292,17 @@ export class CueCommands {
         ? Math.max(cue.endMs, after.startMs - rules.minGapMs)
         : recording.durationMs + 60_000;
     if (moved === 'start')
-      return { startMs: Math.round(clamp(wanted.startMs, least, cue.endMs - LEAST_LENGTH_MS)), endMs: cue.endMs };
+      return {
+        startMs: wholeMs(clamp(wanted.startMs, least, cue.endMs - LEAST_LENGTH_MS)),
+        endMs: cue.endMs
+      };
     if (moved === 'end')
-      return { startMs: cue.startMs, endMs: Math.round(clamp(wanted.endMs, cue.startMs + LEAST_LENGTH_MS, most)) };
+      return {
+        startMs: cue.startMs,
+        endMs: wholeMs(clamp(wanted.endMs, cue.startMs + LEAST_LENGTH_MS, most))
+      };
     const byMs = clamp(wanted.startMs, least, most - (cue.endMs - cue.startMs)) - cue.startMs;
-    return { startMs: Math.round(cue.startMs + byMs), endMs: Math.round(cue.endMs + byMs) };
+    return toSpan({ startMs: cue.startMs + byMs, endMs: cue.endMs + byMs });
   }
 
   /** A key goes down: what is said from now on is the cue's. */
@@ -328,7 +337,7 @@ export class CueCommands {
     else {
       const { startMs: limited } = this.limit(near, { startMs, endMs: near.endMs }, 'start');
       const end = this.limit(near, { startMs: near.startMs, endMs }, 'end').endMs;
-      this.time([{ cueId: near.id, startMs: Math.min(limited, end - LEAST_LENGTH_MS), endMs: end }]);
+      this.time([{ cueId: near.id, startMs: wholeMs(Math.min(limited, end - LEAST_LENGTH_MS)), endMs: end }]);
     }
   }
 
@@ -371,7 +380,7 @@ export class CueCommands {
     const gaps: Span[] = [];
     let freeFromMs = 0;
     for (const cue of [...track.cues, { startMs: recording.durationMs, endMs: recording.durationMs }]) {
-      if (cue.startMs - freeFromMs >= WIDE_GAP_MS) gaps.push({ startMs: freeFromMs, endMs: cue.startMs });
+      if (cue.startMs - freeFromMs >= WIDE_GAP_MS) gaps.push(toSpan({ startMs: freeFromMs, endMs: cue.startMs }));
       freeFromMs = Math.max(freeFromMs, cue.endMs);
     }
     return gaps;

@@ -1,4 +1,5 @@
 /** What deserves a look in a track that was carried over from the cut before, gone through one by one. */
+import { toSpan } from '$lib/core/time';
 import { api, type CutRemark } from './api';
 import type { HearingAgain } from './hearing-again.svelte';
 import { stepRound } from './step-round';
@@ -63,7 +64,7 @@ export class CutRemarks {
     const toMs = Math.min(endMs, fromMs + MOST_HEARD_MS);
     if (toMs - fromMs < LEAST_HEARD_MS) return this.#view.say('There are cues on all of it.');
     this.#view.player.seek(fromMs);
-    this.#again.open({ words: [], cueId: null, startMs: fromMs, endMs: toMs });
+    this.#again.open({ words: [], cueId: null, ...toSpan({ startMs: fromMs, endMs: toMs }) });
   }
 }
 

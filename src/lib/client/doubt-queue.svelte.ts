@@ -1,4 +1,5 @@
 /** The doubts of the open track, one after the other: looked at, decided, and gone. */
+import { toSpan } from '$lib/core/time';
 import { doubtKey, type Candidate, type Doubt } from '$lib/core/doubts';
 import { lookUp, joinWords, type Track, type Word } from '$lib/core/track';
 import { bareWord, repairEdits, type Repair } from '$lib/core/wording';
@@ -83,7 +84,7 @@ export class DoubtQueue {
     const { player, track } = this.#view;
     this.currentKey = doubt.key;
     this.#view.chooseWords(doubt.wordIds);
-    player.setLoop({ startMs: Math.max(0, doubt.startMs - AROUND_MS), endMs: doubt.endMs + AROUND_MS });
+    player.setLoop(toSpan({ startMs: Math.max(0, doubt.startMs - AROUND_MS), endMs: doubt.endMs + AROUND_MS }));
     player.play();
     const place = `${this.at + 1} of ${this.open.length}`;
     this.#view.say(`${place}: ${REASONS[doubt.reason]}, “${joinWords(runOf(track, doubt))}”.`);

@@ -1,7 +1,7 @@
 /** A passage that is heard again: which one, and what is taken of it. */
 import { type CueId, asCueId } from '$lib/core/id';
 import { textTokens, type ClientCommand } from '$lib/core/commands';
-import { lastStartingBy, spanOf, type Span } from '$lib/core/time';
+import { lastStartingBy, type Span, spanOf, toSpan } from '$lib/core/time';
 import type { Word } from '$lib/core/track';
 import { writeInPlace } from '$lib/core/wording';
 import type { Reading } from './api';
@@ -55,7 +55,7 @@ export class HearingAgain {
     const freeToMs = track.cues[before + 1]?.startMs ?? this.#view.recording.durationMs;
     const startMs = Math.max(freeFromMs, nowMs - 1000);
     const endMs = Math.min(freeToMs, nowMs + 4000);
-    return endMs - startMs < 300 ? null : { words: [], cueId: null, startMs, endMs };
+    return endMs - startMs < 300 ? null : { words: [], cueId: null, ...toSpan({ startMs, endMs }) };
   }
 
   /** Puts a reading in the passage's place, as one change. */

@@ -1,7 +1,7 @@
 /** What is done to the words in hand: repairs, described sounds, who says them, where their paragraph begins. */
 import { asCueId } from '$lib/core/id';
 import type { ClientCommand } from '$lib/core/commands';
-import { formatClock, lastStartingBy, type Span } from '$lib/core/time';
+import { formatClock, lastStartingBy, type Span, toSpan } from '$lib/core/time';
 import { escapeMarkup, joinWords, lookUp, type Word } from '$lib/core/track';
 import { repairEdits, type Repair } from '$lib/core/wording';
 import type { TrackView } from './track-view.svelte';
@@ -51,7 +51,12 @@ export class PageCommands {
     if (!hasRoom && word === undefined) return this.#view.say('There is no room for a sound here.');
     const command: ClientCommand =
       hasRoom || word === undefined
-        ? { type: 'addCue', startMs, endMs, newCueId: asCueId(crypto.randomUUID()), lines: [escapeMarkup(text)] }
+        ? {
+            type: 'addCue',
+            ...toSpan({ startMs, endMs }),
+            newCueId: asCueId(crypto.randomUUID()),
+            lines: [escapeMarkup(text)]
+          }
         : { type: 'replaceWords', wordIds: [word.id], text: `${word.text} ${text}` };
     this.#view.edit([command], `${text} at ${formatClock(startMs)}.`);
   }

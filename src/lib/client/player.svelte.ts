@@ -1,7 +1,7 @@
 /** The media element and what follows it: one frame loop tells those who draw, and only words and cues become state. */
-import type { Ms, Span } from '$lib/core/time';
+import { type Ms, wholeMs, type Span } from '$lib/core/time';
 
-type FrameListener = (nowMs: Ms) => void;
+type FrameListener = (nowMs: number) => void;
 
 export class Player {
   #element: HTMLMediaElement | undefined;
@@ -16,7 +16,7 @@ export class Player {
   failure: string | null = $state(null);
 
   get nowMs(): Ms {
-    return this.#wantedMs ?? Math.round((this.#element?.currentTime ?? 0) * 1000);
+    return wholeMs(this.#wantedMs ?? Math.round((this.#element?.currentTime ?? 0) * 1000));
   }
 
   /** Takes a media element; what comes back lets it go. */
@@ -95,13 +95,13 @@ export class Player {
   pause(): void {
     this.#element?.pause();
   }
-  seek(ms: Ms): void {
+  seek(ms: number): void {
     const target = Math.max(0, ms);
-    if (this.#element === undefined || this.#element.readyState === 0) this.#wantedMs = target;
+    if (this.#element === undefined || this.#element.readyState === 0) this.#wantedMs = wholeMs(target);
     else this.#element.currentTime = target / 1000;
     this.#wake();
   }
-  skip(byMs: Ms): void {
+  skip(byMs: number): void {
     this.seek(this.nowMs + byMs);
   }
   setRate(rate: number): void {

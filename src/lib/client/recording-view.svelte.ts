@@ -82,7 +82,7 @@ export class RecordingView {
   }
 
   /** A time as it is wanted: as on a clock, to so many digits of the second, or as pictures are counted. */
-  showTime(ms: Ms, digits: 2 | 3 = 3): string {
+  showTime(ms: number, digits: 2 | 3 = 3): string {
     const rate = this.#framesShown;
     return rate === null ? formatClock(ms, digits) : formatFrames(ms, rate);
   }

@@ -115,7 +115,7 @@ export class TrackView {
   readonly spokenOrder: readonly Word[] = $derived.by(() => spokenOrder(this.drawn.words));
 
   /** Where the chosen cue started when it was last there. */
-  #chosenMs: Ms = 0;
+  #chosenMs = 0;
 
   /** A chosen cue that an undo or another window took away gives its place to the one that stands there now. */
   keepChoice(): void {
@@ -126,7 +126,7 @@ export class TrackView {
     }
   }
 
-  #follow(nowMs: Ms): void {
+  #follow(nowMs: number): void {
     const word = this.spokenOrder[lastStartingBy(this.spokenOrder, nowMs)];
     this.spokenWordId = word !== undefined && nowMs < word.endMs + 120 ? word.id : null;
     const cue = this.cueAt(nowMs);
@@ -135,7 +135,7 @@ export class TrackView {
   }
 
   /** The cue on screen at a time; of several the one that started last. */
-  cueAt(ms: Ms): Cue | null {
+  cueAt(ms: number): Cue | null {
     const { cues } = this.track;
     const last = lastStartingBy(cues, ms);
     for (let at = last; at >= 0 && at > last - 8; at--) if (cues[at]!.endMs > ms) return cues[at]!;
@@ -166,7 +166,7 @@ export class TrackView {
     if (this.wordId !== null) this.cueId = lookUp(this.track).findCueOf(this.wordId)?.id ?? this.cueId;
   }
 
-  seek(ms: Ms): void {
+  seek(ms: number): void {
     const target = clamp(ms, 0, this.recording.durationMs);
     this.player.seek(target);
     const cue = this.cueAt(target);

@@ -1,6 +1,6 @@
 /** Loud stretches without speech that no cue tells of, gone through one by one: a number says what each is. */
 import { findSounds, SOUND_PALETTE } from '$lib/core/audio';
-import { formatClock, lastStartingBy, overlapMs, type Span } from '$lib/core/time';
+import { formatClock, lastStartingBy, overlapMs, type Span, toSpan } from '$lib/core/time';
 import type { PageCommands } from './page-commands';
 import { stepRound } from './step-round';
 import type { TrackView } from './track-view.svelte';
@@ -46,7 +46,7 @@ export class UntoldSounds {
     const next = list[stepRound(list, by, { at, nowMs: player.nowMs })]!;
     this.current = next;
     this.#view.seek(next.startMs);
-    player.setLoop({ startMs: Math.max(0, next.startMs - AROUND_MS), endMs: next.endMs + AROUND_MS });
+    player.setLoop(toSpan({ startMs: Math.max(0, next.startMs - AROUND_MS), endMs: next.endMs + AROUND_MS }));
     player.play();
     this.#view.say(`Sound at ${formatClock(next.startMs)}: what is it?`);
   }

@@ -1,7 +1,6 @@
 /** The waveform as it is drawn: least, greatest and root-mean-square level of every few milliseconds. */
-import type { Ms } from '../time';
 
-export const LEVEL_BUCKET_MS: Ms = 5;
+export const LEVEL_BUCKET_MS = 5;
 /** Bytes a bucket: least and greatest as signed bytes, RMS as an unsigned one. */
 export const LEVEL_BYTES = 3;
 
@@ -59,7 +58,7 @@ export class LevelMeter {
 }
 
 /** Least and greatest level, -1 to 1, of the buckets between two times. */
-export function levelsBetween(levels: Uint8Array, startMs: Ms, endMs: Ms): { least: number; greatest: number } {
+export function levelsBetween(levels: Uint8Array, startMs: number, endMs: number): { least: number; greatest: number } {
   const from = Math.max(0, Math.floor(startMs / LEVEL_BUCKET_MS));
   const to = Math.min(levels.length / LEVEL_BYTES, Math.max(from + 1, Math.ceil(endMs / LEVEL_BUCKET_MS)));
   let least = 0;
@@ -74,11 +73,11 @@ export function levelsBetween(levels: Uint8Array, startMs: Ms, endMs: Ms): { lea
 /** Stretches, at least `minLengthMs` long, in which the RMS level stays below `thresholdDb` dBFS but for clicks shorter than 40 ms. */
 export function quietStretches(
   levels: Uint8Array,
-  options: { thresholdDb?: number; minLengthMs: Ms }
-): { startMs: Ms; endMs: Ms }[] {
+  options: { thresholdDb?: number; minLengthMs: number }
+): { startMs: number; endMs: number }[] {
   const limit = compand(10 ** ((options.thresholdDb ?? -45) / 20));
   const buckets = levels.length / LEVEL_BYTES;
-  const found: { startMs: Ms; endMs: Ms }[] = [];
+  const found: { startMs: number; endMs: number }[] = [];
   let from = 0;
   let loud = 0;
   const close = (to: number): void => {

@@ -1,3 +1,4 @@
+import { toSpan } from '../time';
 import { expect, test } from 'vitest';
 import { findSounds, LevelMeter } from '.';
 
@@ -24,7 +25,7 @@ test('a loud stretch away from speech is a sound; speech, quiet and a click are 
 test('strokes close together are one sound; words between them keep them apart', () => {
   const strokes = levels([0.001, 3], [0.5, 0.3], [0.001, 0.5], [0.5, 0.3], [0.001, 3]);
   expect(findSounds(strokes, [])).toEqual([{ startMs: 3000, endMs: 4100 }]);
-  expect(findSounds(strokes, [{ startMs: 3450, endMs: 3650 }])).toHaveLength(2);
+  expect(findSounds(strokes, [toSpan({ startMs: 3450, endMs: 3650 })])).toHaveLength(2);
 });
 
 test('a recording that is loud all the time has its own quiet, and silence has no sounds', () => {

@@ -1,5 +1,5 @@
 /** Loud stretches in which nobody speaks: what a described sound may be wanted for. */
-import type { Ms, Span } from '../time';
+import { type ReckonedSpan, type Span, toSpan } from '../time';
 import { compand, LEVEL_BUCKET_MS, LEVEL_BYTES } from './levels';
 
 export const SOUND_DEFAULTS = {
@@ -17,7 +17,7 @@ export const SOUND_DEFAULTS = {
 /** Stretches of sound without speech, in order, louder than the recording's quiet by far. */
 export function findSounds(
   levels: Uint8Array,
-  speech: readonly Span[],
+  speech: readonly ReckonedSpan[],
   options: Partial<typeof SOUND_DEFAULTS> = {}
 ): Span[] {
   const { aboveQuietDb, leastDb, minLengthMs, joinMs, awayFromSpeechMs } = { ...SOUND_DEFAULTS, ...options };
@@ -29,7 +29,7 @@ export function findSounds(
   for (let seen = counts[0]!; seen < buckets / 10 && quiet < 127; seen += counts[++quiet]!);
   // Companded by the square root: a factor of the amplitude is its root here.
   const limit = Math.max(compand(10 ** (leastDb / 20)), quiet * 10 ** (aboveQuietDb / 40));
-  const found: { startMs: Ms; endMs: Ms }[] = [];
+  const found: { startMs: number; endMs: number }[] = [];
   let speechAt = 0;
   for (let bucket = 0; bucket < buckets; bucket++) {
     const nowMs = bucket * LEVEL_BUCKET_MS;
@@ -42,7 +42,7 @@ export function findSounds(
     if (last !== undefined && !spokenBetween && nowMs - last.endMs <= joinMs) last.endMs = nowMs + LEVEL_BUCKET_MS;
     else found.push({ startMs: nowMs, endMs: nowMs + LEVEL_BUCKET_MS });
   }
-  return found.filter((sound) => sound.endMs - sound.startMs >= minLengthMs);
+  return found.filter((sound) => sound.endMs - sound.startMs >= minLengthMs).map(toSpan);
 }
 
 /** What is heard most, in the brackets of a described sound. */

@@ -2,11 +2,11 @@
  * A spectrum that shows speech: bands as wide as the ear's, each measured against its own steady noise, so that a hum or
  * a hiss falls away and voices stand out.
  */
-import type { Ms } from '../time';
+
 import { transform } from './fft';
 
 /** A column each. */
-export const SPECTRUM_STEP_MS: Ms = 10;
+export const SPECTRUM_STEP_MS = 10;
 export const SPECTRUM_BANDS = 48;
 const FRAME = 512;
 const RATE_HZ = 16_000;

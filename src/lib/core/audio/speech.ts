@@ -1,8 +1,8 @@
 /** Where there is speech, from its probability frame by frame, and where a recording can be cut without cutting a word. */
-import { clamp, type Ms, type Span } from '../time';
+import { clamp, toSpan, type ReckonedSpan, type Span } from '../time';
 
 export interface SpeechMap {
-  readonly frameMs: Ms;
+  readonly frameMs: number;
   /** 0 to 1, a frame each, from 0 ms. */
   readonly probabilities: ArrayLike<number>;
 }
@@ -18,12 +18,16 @@ export const SPEECH_DEFAULTS = {
 };
 
 /** Stretches of speech in order, none touching another. */
-export function speechRegions(map: SpeechMap, durationMs: Ms, options: Partial<typeof SPEECH_DEFAULTS> = {}): Span[] {
+export function speechRegions(
+  map: SpeechMap,
+  durationMs: number,
+  options: Partial<typeof SPEECH_DEFAULTS> = {}
+): Span[] {
   const { onFrom, offBelow, minPauseMs, minSpeechMs, padMs } = { ...SPEECH_DEFAULTS, ...options };
-  const regions: { startMs: Ms; endMs: Ms }[] = [];
+  const regions: { startMs: number; endMs: number }[] = [];
   let from = -1;
   let quietFrom = -1;
-  const close = (endMs: Ms): void => {
+  const close = (endMs: number): void => {
     if (endMs - from >= minSpeechMs) {
       const startMs = Math.max(0, from - padMs);
       const last = regions.at(-1);
@@ -45,24 +49,24 @@ export function speechRegions(map: SpeechMap, durationMs: Ms, options: Partial<t
     }
   }
   if (from >= 0) close(quietFrom >= 0 ? quietFrom : map.probabilities.length * map.frameMs);
-  return regions.filter((region) => region.endMs > region.startMs);
+  return regions.filter((region) => region.endMs > region.startMs).map(toSpan);
 }
 
 export interface ChunkOptions {
   /** A chunk is closed at the next good pause from here on. */
-  readonly targetMs: Ms;
+  readonly targetMs: number;
   /** And at the least likely speech before here, where there is no pause. */
-  readonly maxMs: Ms;
+  readonly maxMs: number;
 }
 
 /**
  * Cuts the speech into chunks, in order, that do not overlap: at pauses, and inside speech only where it goes on for
  * longer than `maxMs`. Silence longer than 1.5 s between chunks is in none of them.
  */
-export function cutAtPauses(regions: readonly Span[], map: SpeechMap, options: ChunkOptions): Span[] {
+export function cutAtPauses(regions: readonly ReckonedSpan[], map: SpeechMap, options: ChunkOptions): Span[] {
   const marginMs = 300;
-  const chunks: Span[] = [];
-  let open: { startMs: Ms; endMs: Ms } | null = null;
+  const chunks: ReckonedSpan[] = [];
+  let open: { startMs: number; endMs: number } | null = null;
   const close = (): void => {
     if (open !== null) chunks.push(open);
     open = null;
@@ -81,11 +85,11 @@ export function cutAtPauses(regions: readonly Span[], map: SpeechMap, options: C
     }
   });
   close();
-  return chunks.map((chunk) => ({ startMs: Math.round(Math.max(0, chunk.startMs)), endMs: Math.round(chunk.endMs) }));
+  return chunks.map(({ startMs, endMs }) => toSpan({ startMs: Math.max(0, startMs), endMs }));
 }
 
 /** The middle of the frame in which speech is least likely, over three frames, between two times. */
-export function leastLikelySpeech(map: SpeechMap, fromMs: Ms, toMs: Ms): Ms {
+export function leastLikelySpeech(map: SpeechMap, fromMs: number, toMs: number): number {
   const frames = map.probabilities.length;
   const first = clamp(Math.ceil(fromMs / map.frameMs), 0, frames - 1);
   const last = clamp(Math.floor(toMs / map.frameMs) - 1, first, frames - 1);

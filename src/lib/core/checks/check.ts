@@ -1,6 +1,6 @@
 /** What breaks the house's rules in a track: expected faults, each with where it is and whether it can be mended at a stroke. */
 import type { CueId } from '../id';
-import type { Ms, Span } from '../time';
+import type { Span } from '../time';
 import { countCharacters, lineLength, plainLines, shownWords, type Cue, type Track } from '../track';
 
 export type CheckRule =
@@ -26,7 +26,7 @@ export interface Finding extends Span {
 }
 
 /** Edges farther than this from the heard words are off them. */
-export const OFF_WORDS_MS: Ms = 300;
+export const OFF_WORDS_MS = 300;
 
 /** Whether an edge of the cue lies over `OFF_WORDS_MS` inside or outside its heard words; a lingering end is not off. */
 export function isOffWords(track: Track, cue: Cue): boolean {
@@ -41,15 +41,15 @@ export function isOffWords(track: Track, cue: Cue): boolean {
   );
 }
 
-const seconds = (ms: Ms): string => (ms / 1000).toFixed(2);
+const seconds = (ms: number): string => (ms / 1000).toFixed(2);
 
 /** Every finding, in order of time. `durationMs` of the recording. */
-export function checkTrack(track: Track, durationMs: Ms): Finding[] {
+export function checkTrack(track: Track, durationMs: number): Finding[] {
   return track.cues.flatMap((cue, at) => checkCue(track, at, durationMs).map((one) => ({ ...one, cueId: cue.id })));
 }
 
 /** What breaks the rules in one cue, by its place among the cues. */
-export function checkCue(track: Track, at: number, durationMs: Ms): Omit<Finding, 'cueId'>[] {
+export function checkCue(track: Track, at: number, durationMs: number): Omit<Finding, 'cueId'>[] {
   const { rules } = track;
   const cue = track.cues[at]!;
   const before = track.cues[at - 1];

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { breakIntoLines } from '../cueing';
 import { asCueId, cueIdSchema, type WordId, asWordId, wordIdSchema } from '../id';
 import { ok, type Result } from '../result';
-import { msSchema } from '../time';
+import { msSchema, toSpan, wholeMs } from '../time';
 import {
   compareCues,
   cueSchema,
@@ -130,14 +130,14 @@ const splitCue = defineCommand({
     const { cutMs, resumeMs } = splitTimes(cue, words, place, track.rules.minGapMs);
     const first: Cue = {
       ...cue,
-      endMs: cutMs,
+      endMs: wholeMs(cutMs),
       wordIds: cue.wordIds.slice(0, place),
       lineStarts: cue.lineStarts.filter((id) => cue.wordIds.indexOf(id) < place)
     };
     const second: Cue = {
       ...cue,
       id: command.newCueId,
-      startMs: resumeMs,
+      startMs: wholeMs(resumeMs),
       bookmark: false,
       note: '',
       wordIds: cue.wordIds.slice(place),
@@ -194,7 +194,7 @@ const mergeCues = defineCommand({
     const to = ids.length === 0 ? 0 : wordAt.get(ids.at(-1)!)! + 1;
     const startMs = Math.min(...cues.map((cue) => cue.startMs));
     const endMs = Math.max(...cues.map((cue) => cue.endMs));
-    const run = settleTimes(track.words.slice(from, to), startMs, endMs);
+    const run = settleTimes(track.words.slice(from, to), wholeMs(startMs), wholeMs(endMs));
     const shown = run.filter((word) => word.shown);
     const seams = cues.slice(1).flatMap((cue) => shownWords(track, cue)[0]?.id ?? []);
     const lineStarts = [...new Set([...cues.flatMap((cue) => cue.lineStarts), ...seams])].filter(
@@ -204,8 +204,7 @@ const mergeCues = defineCommand({
     lineStarts.sort((a, b) => order.get(a)! - order.get(b)!);
     const merged: Cue = {
       ...cues[0]!,
-      startMs,
-      endMs,
+      ...toSpan({ startMs, endMs }),
       wordIds: run.map((word) => word.id),
       lineStarts: lineStarts.length < track.rules.maxLines ? lineStarts : breakIntoLines(shown, track),
       locked: cues.some((cue) => cue.locked),

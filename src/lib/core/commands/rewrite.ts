@@ -4,7 +4,7 @@
  */
 import type { WordId } from '../id';
 import { diffArrays } from 'diff';
-import { clamp, type Ms } from '../time';
+import { clamp, type Ms, wholeMs } from '../time';
 import { isSoundText, makeWord, shareTime, tokenize, type Mark, type Token, type Word } from '../track';
 
 export interface NewToken extends Token {
@@ -86,7 +86,7 @@ export function rewriteRun(
 
   const heardAt = (at: number): (Room & { timing: 'heard' }) | undefined => {
     const time = options.times?.[at];
-    return time && { startMs: time.startMs, endMs: Math.max(time.startMs, time.endMs), timing: 'heard' };
+    return time && { startMs: time.startMs, endMs: wholeMs(Math.max(time.startMs, time.endMs)), timing: 'heard' };
   };
 
   let oldAt = 0;
@@ -218,7 +218,7 @@ export function settleTimes(words: readonly Word[], cueStartMs: Ms, cueEndMs: Ms
     const before = settled.at(-1);
     if (word.timing !== 'estimated') {
       const startMs = Math.max(word.startMs, before?.startMs ?? 0);
-      settled.push(withTimes(word, startMs, Math.max(word.endMs, startMs)));
+      settled.push(withTimes(word, wholeMs(startMs), wholeMs(Math.max(word.endMs, startMs))));
       at++;
       continue;
     }
@@ -235,7 +235,7 @@ export function settleTimes(words: readonly Word[], cueStartMs: Ms, cueEndMs: Ms
       Math.max(fromMs, latest),
       words.slice(at, end).map((estimated) => estimated.text)
     );
-    for (const share of shares) settled.push(withTimes(words[at++]!, share.startMs, share.endMs));
+    for (const share of shares) settled.push(withTimes(words[at++]!, wholeMs(share.startMs), wholeMs(share.endMs)));
   }
   return settled;
 }
@@ -246,7 +246,7 @@ export function settleWritten(words: readonly Word[], cueStartMs: Ms, cueEndMs: 
   let leastMs = 0;
   return words.map((word) => {
     leastMs = Math.max(leastMs, word.startMs);
-    return withTimes(word, leastMs, Math.max(leastMs, word.endMs));
+    return withTimes(word, wholeMs(leastMs), wholeMs(Math.max(leastMs, word.endMs)));
   });
 }
 

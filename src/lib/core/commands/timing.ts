@@ -2,7 +2,7 @@
 import { z } from 'zod';
 import { cueIdSchema } from '../id';
 import { ok } from '../result';
-import { MOST_MS, msSchema, type Ms } from '../time';
+import { MOST_MS, type Ms, msSchema, wholeMs } from '../time';
 import { compareCues, lookUp, type Cue, type Track, type Word } from '../track';
 import { arrange, settleCue } from './arrange';
 import { defineCommand, endsBeforeStart, problem, unknownCue, type Resolution } from './command';
@@ -92,9 +92,9 @@ const retimePieces = defineCommand({
 });
 
 interface Piece {
-  readonly fromMs: Ms;
-  readonly toMs: Ms;
-  readonly shiftMs: Ms;
+  readonly fromMs: number;
+  readonly toMs: number;
+  readonly shiftMs: number;
   readonly speed: number;
 }
 
@@ -110,7 +110,7 @@ function moveAlong(track: Track, pieces: readonly Piece[]): Resolution {
   const { findCueOf } = lookUp(track);
   const pieceAt = (startMs: number): Piece | undefined =>
     pieces.find(({ fromMs, toMs }) => startMs >= fromMs && startMs < toMs);
-  const map = (ms: number, { speed, shiftMs }: Piece): number => Math.max(0, Math.round(ms * speed + shiftMs));
+  const map = (ms: number, { speed, shiftMs }: Piece): Ms => wholeMs(Math.max(0, ms * speed + shiftMs));
   const pieceOf = (cue: Cue): Piece | undefined => (cue.locked ? undefined : pieceAt(cue.startMs));
   const words = track.words.map((word) => {
     const cue = findCueOf(word.id);
@@ -122,9 +122,9 @@ function moveAlong(track: Track, pieces: readonly Piece[]): Resolution {
     const piece = pieceOf(cue);
     if (piece === undefined) return cue;
     const startMs = map(cue.startMs, piece);
-    return { ...cue, startMs, endMs: Math.max(map(cue.endMs, piece), startMs + 1) };
+    return { ...cue, startMs, endMs: wholeMs(Math.max(map(cue.endMs, piece), startMs + 1)) };
   });
-  const latestMs = [...words, ...cues].reduce((latest, { endMs }) => Math.max(latest, endMs), 0);
+  const latestMs = [...words, ...cues].reduce<number>((latest, { endMs }) => Math.max(latest, endMs), 0);
   if (latestMs > MOST_MS)
     return problem(
       'bad_times',

@@ -1,4 +1,5 @@
 /** Correcting words, and saying who speaks them. */
+import { toSpan } from '../time';
 import { z } from 'zod';
 import { asWordId, idSchema, type WordId, wordIdSchema } from '../id';
 import { ok } from '../result';
@@ -112,7 +113,7 @@ function standIn(
 /** Time between the neighbours of the words `from` to `to`. */
 function roomAround(track: Track, from: number, to: number): Room {
   const startMs = track.words[from - 1]?.endMs ?? 0;
-  return { startMs, endMs: Math.max(startMs, track.words[to]?.startMs ?? startMs) };
+  return toSpan({ startMs, endMs: Math.max(startMs, track.words[to]?.startMs ?? startMs) });
 }
 
 const setWordsShown = defineCommand({

@@ -1,9 +1,9 @@
-import { clamp, type Ms } from '../time';
+import { clamp, type Span, toSpan } from '../time';
 import type { Rules } from '../track';
 
 export interface SpokenCue {
-  readonly firstStartMs: Ms;
-  readonly lastEndMs: Ms;
+  readonly firstStartMs: number;
+  readonly lastEndMs: number;
   readonly characters: number;
 }
 
@@ -12,12 +12,12 @@ export interface SpokenCue {
  * as far as the gap before the next cue, and never past the longest duration.
  * `nextStartMs` is the onset of the next cue's first word, or `null` for the last.
  */
-export function timeCue(cue: SpokenCue, nextStartMs: Ms | null, rules: Rules): { startMs: Ms; endMs: Ms } {
+export function timeCue(cue: SpokenCue, nextStartMs: number | null, rules: Rules): Span {
   const startMs = cue.firstStartMs;
   const readableMs = Math.max(rules.minDurationMs, Math.ceil((cue.characters * 1000) / rules.maxCharsPerSecond));
   const wanted = Math.max(cue.lastEndMs + rules.lingerMs, startMs + readableMs);
   const longest = startMs + rules.maxDurationMs;
   const latest =
     nextStartMs === null || nextStartMs <= startMs ? longest : Math.min(longest, nextStartMs - rules.minGapMs);
-  return { startMs, endMs: clamp(wanted, startMs + 1, Math.max(startMs + 1, latest)) };
+  return toSpan({ startMs, endMs: clamp(wanted, startMs + 1, Math.max(startMs + 1, latest)) });
 }

@@ -1,3 +1,4 @@
+import { wholeMs } from '../time';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { anyTrack } from '../testing/any-track';
@@ -264,7 +265,7 @@ test('a cue lingers to a readable length, as far as the gap allows', () => {
   const cue = { firstStartMs: 1000, lastEndMs: 1400, characters: 30 };
   expect(timeCue(cue, null, HOUSE_RULES)).toEqual({ startMs: 1000, endMs: 2500 });
   expect(timeCue(cue, 2000, HOUSE_RULES)).toEqual({ startMs: 1000, endMs: 1920 });
-  expect(timeCue({ ...cue, lastEndMs: 12_000 }, null, HOUSE_RULES)).toEqual({ startMs: 1000, endMs: 8000 });
+  expect(timeCue({ ...cue, lastEndMs: wholeMs(12_000) }, null, HOUSE_RULES)).toEqual({ startMs: 1000, endMs: 8000 });
   expect(timeCue(cue, 1010, HOUSE_RULES)).toEqual({ startMs: 1000, endMs: 1001 });
 });
 

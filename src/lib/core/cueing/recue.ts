@@ -1,4 +1,5 @@
 /** Making the cues of a track anew from its words. */
+
 import type { CueId } from '../id';
 import { lookUp, makeCue, compareCues, type Cue, type Rules, type Track, type Word } from '../track';
 import { bestBreak } from './breaker';

@@ -1,6 +1,6 @@
 /** A track of one cut of a recording, laid on the next cut of it. */
 import type { CueId, WordId } from '../id';
-import { clamp, overlapMs, type Ms } from '../time';
+import { clamp, type Ms, overlapMs, toSpan, wholeMs } from '../time';
 import { compareCues, joinWords, lookUp, shownWords, type Cue, type Track, type Word } from '../track';
 import type { CutComparison, SharedStretch } from './compare';
 
@@ -25,11 +25,11 @@ export interface CarriedOver {
 }
 
 /** Less time than this taken from a cue beside its words is not told. */
-const LEAST_TOLD_MS: Ms = 250;
+const LEAST_TOLD_MS = 250;
 /** New sound shorter than this holds no cue. */
-const LEAST_NEW_MS: Ms = 400;
+const LEAST_NEW_MS = 400;
 /** Parts of a cue on stretches that follow one another so closely are one cue. */
-const JOINED_MS: Ms = 300;
+const JOINED_MS = 300;
 
 /** A part of a cue on one stretch. */
 interface Part {
@@ -77,8 +77,8 @@ export function carryOver(track: Track, { shared, added }: CutComparison, mint: 
   };
 }
 
-const endOf = ({ newMs, lengthMs }: SharedStretch): Ms => newMs + lengthMs;
-const oldEndOf = ({ oldMs, lengthMs }: SharedStretch): Ms => oldMs + lengthMs;
+const endOf = ({ newMs, lengthMs }: SharedStretch): number => newMs + lengthMs;
+const oldEndOf = ({ oldMs, lengthMs }: SharedStretch): number => oldMs + lengthMs;
 
 /** The same sound once more, and not how it went on. */
 const isRepeat = (part: Part, stretch: SharedStretch): boolean => stretch.oldMs < oldEndOf(part.stretch);
@@ -110,7 +110,7 @@ function idsOnce(mint: () => string): IdOf {
 }
 
 function moved(word: Word, { newMs, oldMs, lengthMs }: SharedStretch, id: WordId): Word {
-  const place = (ms: Ms): Ms => clamp(ms, oldMs, oldMs + lengthMs) - oldMs + newMs;
+  const place = (wordMs: number): Ms => wholeMs(clamp(wordMs, oldMs, oldMs + lengthMs) - oldMs + newMs);
   return { ...word, id, startMs: place(word.startMs), endMs: place(word.endMs) };
 }
 
@@ -134,8 +134,7 @@ function partOn(track: Track, cue: Cue, stretch: SharedStretch, idOf: IdOf, cueI
   const own = {
     ...cue,
     id: cueId ?? idOf(cue.id),
-    startMs,
-    endMs: Math.max(startMs + 1, endMs),
+    ...toSpan({ startMs, endMs: Math.max(startMs + 1, endMs) }),
     wordIds: words.map((word) => word.id),
     lineStarts
   };
@@ -192,10 +191,10 @@ function coveredMs(cue: Cue, shared: readonly SharedStretch[]): Ms {
     const toMs = Math.min(cue.endMs, oldEndOf(stretch));
     if (toMs > fromMs) {
       sum += toMs - fromMs;
-      untilMs = toMs;
+      untilMs = wholeMs(toMs);
     }
   }
-  return sum;
+  return wholeMs(sum);
 }
 
 /** Where in the new cut something stood that is gone: behind what came before it in the old one. */
@@ -205,7 +204,7 @@ function placeOf(oldMs: Ms, shared: readonly SharedStretch[]): Ms {
     (best, stretch) => (best === null || oldEndOf(stretch) > oldEndOf(best) ? stretch : best),
     null
   );
-  if (nearest !== null) return endOf(nearest);
+  if (nearest !== null) return wholeMs(endOf(nearest));
   const holding = shared.find((stretch) => oldMs >= stretch.oldMs && oldMs < oldEndOf(stretch));
-  return holding === undefined ? 0 : oldMs - holding.oldMs + holding.newMs;
+  return holding === undefined ? wholeMs(0) : wholeMs(oldMs - holding.oldMs + holding.newMs);
 }

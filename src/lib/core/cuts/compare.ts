@@ -1,6 +1,6 @@
 /** A new cut of a recording laid beside the old one by its sound. */
 import { SAMPLES_A_MS } from '../audio';
-import { clamp, type Ms, type Span } from '../time';
+import { clamp, wholeMs, toSpan, type Ms, type ReckonedSpan, type Span } from '../time';
 import { fingerprintsOf, STEP } from './fingerprint';
 import { matchFingerprints } from './match';
 import { readPadded, type Sound } from './sound';
@@ -30,8 +30,8 @@ const PROBES = 7;
 /** Likeness of two waveforms, -1 to 1, from which one is taken for the other. */
 const LEAST_LIKENESS = 0.45;
 /** Borders are looked for so far to either side of where the fingerprints change, block by block. */
-const BORDER_REACH_MS: Ms = 240;
-const BLOCK_MS: Ms = 5;
+const BORDER_REACH_MS = 240;
+const BLOCK_MS = 5;
 /** What a block of no match costs, where one that matches wholly costs 0 and one that does not at all 1. */
 const NOTHING_COST = 0.6;
 /** What a block costs in which both are silent: it may belong to either side. */
@@ -39,14 +39,14 @@ const SILENCE_COST = 0.3;
 /** Levels of 16 bits. */
 const SILENT_LEVEL = 20;
 /** Sounds are followed in such steps, and over so many of them that are unlike. */
-const FOLLOW_STEP_MS: Ms = 40;
+const FOLLOW_STEP_MS = 40;
 const MOST_UNLIKE = 8;
 /** Stretches apart by less are one: what drifts, and what the fingerprints lost for a moment. */
-const SAME_OFFSET_MS: Ms = 12;
+const SAME_OFFSET_MS = 12;
 /** What both cuts leave out or put in below this is no change. */
-const LEAST_CHANGE_MS: Ms = 60;
+const LEAST_CHANGE_MS = 60;
 /** A hole between two stretches of one offset is closed where it is no longer than this: the fingerprints see no more. */
-const BRIEF_MS: Ms = 2000;
+const BRIEF_MS = 2000;
 /** Quiet, against the level of the whole: what lies there may drown in something laid under the new cut. */
 const QUIET_SHARE = 0.08;
 const LEAST_QUIET_LEVEL = 60;
@@ -61,8 +61,8 @@ interface Pair {
 }
 
 interface Piece {
-  readonly fromMs: Ms;
-  readonly toMs: Ms;
+  readonly fromMs: number;
+  readonly toMs: number;
   /** Samples: old = new - offset. */
   readonly offset: number;
 }
@@ -161,7 +161,7 @@ function extended(pair: Pair, pieces: readonly Piece[]): Piece[] {
 }
 
 /** How far the sounds go on alike, from one place of the new one towards another. */
-function followed(pair: Pair, fromMs: Ms, toMs: Ms, offset: number): Ms {
+function followed(pair: Pair, fromMs: number, toMs: number, offset: number): number {
   const way = Math.sign(toMs - fromMs);
   let last = fromMs;
   let unlike = 0;
@@ -179,8 +179,8 @@ function followed(pair: Pair, fromMs: Ms, toMs: Ms, offset: number): Ms {
 /** A stretch of the new sound and the old one at an offset; quiet is what can be neither told. */
 function howAlike(
   { old, now, quietLevel }: Pair,
-  startMs: Ms,
-  lengthMs: Ms,
+  startMs: number,
+  lengthMs: number,
   offset: number
 ): 'alike' | 'quiet' | 'unlike' {
   const from = Math.round(startMs * SAMPLES_A_MS);
@@ -231,7 +231,7 @@ function withBorders(pair: Pair, pieces: readonly Piece[]): Piece[] {
 }
 
 /** Where the new sound stops following the old one at one offset and goes on at another; `null` for none. */
-function borderAt(pair: Pair, roughMs: Ms, before: number | null, after: number | null): Ms {
+function borderAt(pair: Pair, roughMs: number, before: number | null, after: number | null): number {
   const blocks = (2 * BORDER_REACH_MS) / BLOCK_MS;
   const startMs = Math.round(roughMs) - BORDER_REACH_MS;
   const costs = (offset: number | null): number[] =>
@@ -250,7 +250,7 @@ function borderAt(pair: Pair, roughMs: Ms, before: number | null, after: number 
 }
 
 /** How unlike the two sounds are at an offset, block by block: 0 the same at some level, 1 nothing in common. */
-function blockDifferences({ old, now }: Pair, startMs: Ms, blocks: number, offset: number): number[] {
+function blockDifferences({ old, now }: Pair, startMs: number, blocks: number, offset: number): number[] {
   const size = BLOCK_MS * SAMPLES_A_MS;
   const from = startMs * SAMPLES_A_MS;
   // Blocks are short: the likeness is asked over three of them, so that a low voice still has a period in it.
@@ -286,11 +286,11 @@ function isQuietBetween({ old, now, quietLevel }: Pair, before: Piece, after: Pi
 }
 
 /** Pieces in whole milliseconds; those in the heaviest order of the old cut are kept, the others moved. */
-function told(pieces: readonly Piece[], oldEndMs: Ms): SharedStretch[] {
+function told(pieces: readonly Piece[], oldEndMs: number): SharedStretch[] {
   const stretches = pieces.flatMap(({ fromMs, toMs, offset }) => {
-    const newMs = Math.round(fromMs);
-    const oldMs = Math.max(0, Math.round(fromMs - offset / SAMPLES_A_MS));
-    const lengthMs = Math.min(Math.round(toMs) - newMs, oldEndMs - oldMs);
+    const newMs = wholeMs(fromMs);
+    const oldMs = wholeMs(Math.max(0, fromMs - offset / SAMPLES_A_MS));
+    const lengthMs = wholeMs(Math.min(wholeMs(toMs) - newMs, oldEndMs - oldMs));
     return lengthMs < LEAST_CHANGE_MS ? [] : [{ newMs, oldMs, lengthMs }];
   });
   const kept = inOrder(stretches);
@@ -299,7 +299,7 @@ function told(pieces: readonly Piece[], oldEndMs: Ms): SharedStretch[] {
 
 /** The run of stretches, old and new in order, that is longest in time. */
 function inOrder(stretches: readonly Omit<SharedStretch, 'state'>[]): ReadonlySet<number> {
-  const best = stretches.map(({ lengthMs }) => lengthMs);
+  const best = stretches.map(({ lengthMs }): number => lengthMs);
   const before = stretches.map(() => -1);
   for (let at = 0; at < stretches.length; at++) {
     for (let earlier = 0; earlier < at; earlier++) {
@@ -317,11 +317,11 @@ function inOrder(stretches: readonly Omit<SharedStretch, 'state'>[]): ReadonlySe
 }
 
 /** What lies between 0 and the end outside all spans, and is long enough to be told. */
-function outside(spans: readonly Span[], endMs: Ms): Span[] {
+function outside(spans: readonly ReckonedSpan[], endMs: number): Span[] {
   const gaps: Span[] = [];
   let freeMs = 0;
   for (const span of [...spans].sort((a, b) => a.startMs - b.startMs).concat({ startMs: endMs, endMs })) {
-    if (span.startMs - freeMs >= LEAST_CHANGE_MS) gaps.push({ startMs: freeMs, endMs: span.startMs });
+    if (span.startMs - freeMs >= LEAST_CHANGE_MS) gaps.push(toSpan({ startMs: freeMs, endMs: span.startMs }));
     freeMs = Math.max(freeMs, span.endMs);
   }
   return gaps;

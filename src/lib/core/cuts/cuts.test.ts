@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { SAMPLES_A_MS } from '../audio';
 import { carryOver, compareCuts, type CutComparison, type SharedStretch } from '.';
-import type { Span } from '../time';
+import { type Span, toSpan, wholeMs } from '../time';
 import { anyTrack } from '../testing/any-track';
 import { cutSound, joinSounds, makeTalkSound, soundOf, worn } from '../testing/made-sound';
 import { findBrokenInvariant, joinWords, makeCue, makeTrack, makeWord, shownWords, type Track } from '../track';
@@ -105,7 +105,7 @@ function shortTrack(): Track {
 }
 
 const stretch = (newMs: number, oldMs: number, lengthMs: number): SharedStretch => ({
-  ...{ newMs, oldMs, lengthMs },
+  ...{ newMs: wholeMs(newMs), oldMs: wholeMs(oldMs), lengthMs: wholeMs(lengthMs) },
   state: 'kept'
 });
 const carried = (track: Track, comparison: Partial<CutComparison>) => {
@@ -143,7 +143,7 @@ describe('a track carried over', () => {
 
     const parted = carried(shortTrack(), {
       shared: [stretch(0, 0, 3000), stretch(8000, 3000, 3000)],
-      added: [{ startMs: 3000, endMs: 8000 }]
+      added: [toSpan({ startMs: 3000, endMs: 8000 })]
     });
     expect(texts(parted.track)).toEqual(['The clock', 'was', 'made', 'here once.']);
     expect(parted.remarks).toEqual([

@@ -1,4 +1,5 @@
 /** What a doubt is: the schema is the type. */
+import { msSchema } from '../time';
 import { wordIdSchema } from '../id';
 import { z } from 'zod';
 import { joinWords, type Word } from '../track';
@@ -20,8 +21,8 @@ export const doubtSchema = z
     reason: z.enum(['unsure', 'near_miss', 'spelling', 'repeated', 'capital', 'hesitation', 'sentence_end', 'hole']),
     /** Words that follow one another. */
     wordIds: z.array(wordIdSchema).min(1).readonly(),
-    startMs: z.int(),
-    endMs: z.int(),
+    startMs: msSchema,
+    endMs: msSchema,
     /** Best first. */
     candidates: z.array(candidateSchema).readonly()
   })

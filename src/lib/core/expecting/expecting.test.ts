@@ -1,3 +1,4 @@
+import { toSpan } from '../time';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { phonesFromIpa, phraseModel, readTerms, spellTerms, spokenForms, termsInNotes, writeTerms } from '.';
@@ -5,8 +6,7 @@ import { phonesFromIpa, phraseModel, readTerms, spellTerms, spokenForms, termsIn
 const heard = (text: string) =>
   text.split(' ').map((word, at) => ({
     text: word,
-    startMs: at * 300,
-    endMs: at * 300 + 280,
+    ...toSpan({ startMs: at * 300, endMs: at * 300 + 280 }),
     confidence: 0.9 - at / 100,
     alternatives: [],
     endOdds: null
@@ -71,7 +71,7 @@ describe('what was heard of the terms', () => {
   test('words heard apart for one that is written together become one, with the time of both', () => {
     const words = spellTerms(heard('a fly wheel turns'), readTerms('Fly-Wheel').terms);
     expect(words.map((word) => word.text)).toEqual(['a', 'Fly-Wheel', 'turns']);
-    expect(words[1]).toMatchObject({ startMs: 300, endMs: 880, confidence: 0.88 });
+    expect(words[1]).toMatchObject({ ...toSpan({ startMs: 300, endMs: 880 }), confidence: 0.88 });
   });
 
   test('no word is lost, and times stay in order, whatever the terms', () => {

@@ -1,13 +1,13 @@
 /** Laying a script on the sound by a reading of it: for languages that no engine hears. */
-import type { Ms, Span } from '../time';
+import { type ReckonedSpan, toSpan } from '../time';
 import type { FittedWord } from './fit';
 import { written, type ScriptWord } from './script';
 import { warp, type Frames, type Warp } from './warp';
 
 export interface Reading {
   /** When each of the script's words is read; `null` for a sign that is not. */
-  readonly words: readonly (Span | null)[];
-  readonly frameMs: Ms;
+  readonly words: readonly (ReckonedSpan | null)[];
+  readonly frameMs: number;
 }
 
 /** Where the reading rests this long, the speech may rest too. */
@@ -24,20 +24,20 @@ export function placeByReading(
   script: readonly ScriptWord[],
   reading: Reading,
   { path }: Warp,
-  msOfFrame: ArrayLike<Ms>
+  msOfFrame: ArrayLike<number>
 ): readonly FittedWord[] {
-  const frameOf = (readMs: Ms): number =>
+  const frameOf = (readMs: number): number =>
     path[Math.min(path.length - 1, Math.max(0, Math.round(readMs / reading.frameMs)))] ?? 0;
   const resumes = framesAfterPauses(msOfFrame, reading.frameMs);
   const nearby = NEAR_PAUSE_MS / reading.frameMs;
   const nextTo = (frame: number): number | undefined =>
     resumes.filter((at) => Math.abs(at - frame) <= nearby).sort((a, b) => Math.abs(a - frame) - Math.abs(b - frame))[0];
-  const isPause = (one: Span | null | undefined, next: Span | null | undefined): boolean =>
+  const isPause = (one: ReckonedSpan | null | undefined, next: ReckonedSpan | null | undefined): boolean =>
     !one || !next || next.startMs - one.endMs >= READ_PAUSE_MS;
   let leastMs = 0;
   const words = script.map((word, at): FittedWord => {
     const read = reading.words[at];
-    if (!read) return { ...written(word), startMs: leastMs, endMs: leastMs, place: 'estimated' };
+    if (!read) return { ...written(word), ...toSpan({ startMs: leastMs, endMs: leastMs }), place: 'estimated' };
     // Silence is not in the frames: there what comes before a pause and what comes after it touch.
     const [from, to] = [frameOf(read.startMs), frameOf(read.endMs)];
     const resumed = isPause(reading.words[at - 1], read) ? nextTo(from) : undefined;
@@ -45,7 +45,7 @@ export function placeByReading(
     const startMs = Math.max(leastMs, Math.round(msOfFrame[resumed ?? from] ?? 0));
     const endMs = Math.max(startMs, Math.round(msOfFrame[paused === undefined ? to : paused - 1] ?? 0));
     leastMs = startMs;
-    return { ...written(word), startMs, endMs, place: 'fitted' };
+    return { ...written(word), ...toSpan({ startMs, endMs }), place: 'fitted' };
   });
   const isPressed = words.map((word, at) => {
     const read = reading.words[at];
@@ -62,7 +62,7 @@ export function placeByReading(
 }
 
 /** The first frames behind what was left out. */
-const framesAfterPauses = (msOfFrame: ArrayLike<Ms>, frameMs: Ms): readonly number[] =>
+const framesAfterPauses = (msOfFrame: ArrayLike<number>, frameMs: number): readonly number[] =>
   Array.from(msOfFrame).flatMap((ms, frame) =>
     frame > 0 && ms - msOfFrame[frame - 1]! > frameMs * 1.5 ? [frame] : []
   );

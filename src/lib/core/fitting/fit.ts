@@ -1,7 +1,7 @@
 /** Laying a script on the sound: which stretches hold which of its words, and the words that come of it. */
 import { spokenForms } from '../expecting';
 import type { HeardWord } from '../heard-word';
-import type { Ms, Span } from '../time';
+import { type Ms, type Span, toSpan, wholeMs } from '../time';
 import { likenessOf, matchWords, type Match } from './match';
 import { written, type ScriptWord } from './script';
 
@@ -115,7 +115,7 @@ function makeTasks(
       const heard = heardOf.get(from + at)?.word ?? null;
       return { form, of, isOptional: heard === null, heard: heard && { startMs: heard.startMs, endMs: heard.endMs } };
     });
-    tasks.push({ position: tasks.length, startMs, endMs, words });
+    tasks.push({ position: tasks.length, startMs: wholeMs(startMs), endMs, words });
   };
   for (let at = 0; at < forms.length; at++) {
     const chunk = heardOf.get(at)?.chunk;
@@ -221,7 +221,7 @@ function withoutRushed(task: FitTask, times: NonNullable<TaskTimes>): NonNullabl
 export function fittedWords(
   script: readonly ScriptWord[],
   done: readonly { readonly task: FitTask; readonly times: TaskTimes }[],
-  endMs: Ms
+  endMs: number
 ): readonly FittedWord[] {
   const spans = new Map<number, Span>();
   const looked = new Set<number>();
@@ -260,8 +260,7 @@ export function fittedWords(
       const stopMs = Math.round(fromMs + ((untilMs - fromMs) * passed) / total);
       words.push({
         ...written(word),
-        startMs,
-        endMs: stopMs,
+        ...toSpan({ startMs, endMs: stopMs }),
         place: isSilent ? 'not spoken' : 'estimated'
       });
     });

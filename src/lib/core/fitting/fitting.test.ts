@@ -1,3 +1,4 @@
+import { toSpan, wholeMs } from '../time';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { fittedWords, isSpoken, matchWords, placeInOrder, planFit, readScript, sayNumber } from '.';
@@ -5,8 +6,7 @@ import { fittedWords, isSpoken, matchWords, placeInOrder, planFit, readScript, s
 const heard = (text: string, startMs: number) =>
   text.split(' ').map((word, at) => ({
     text: word,
-    startMs: startMs + at * 300,
-    endMs: startMs + at * 300 + 280,
+    ...toSpan({ startMs: startMs + at * 300, endMs: startMs + at * 300 + 280 }),
     confidence: 0.9,
     alternatives: [],
     endOdds: null
@@ -88,10 +88,10 @@ describe('matching', () => {
 
 describe('the plan', () => {
   const chunks = [
-    { startMs: 0, endMs: 3000, words: heard('we open the clock', 200) },
-    { startMs: 3000, endMs: 7000, words: heard('oil is the enemy of dust', 3200) },
-    { startMs: 7000, endMs: 9000, words: null },
-    { startMs: 9000, endMs: 12_000, words: heard('thank you', 9200) }
+    { ...toSpan({ startMs: 0, endMs: 3000 }), words: heard('we open the clock', 200) },
+    { ...toSpan({ startMs: 3000, endMs: 7000 }), words: heard('oil is the enemy of dust', 3200) },
+    { ...toSpan({ startMs: 7000, endMs: 9000 }), words: null },
+    { ...toSpan({ startMs: 9000, endMs: 12_000 }), words: heard('thank you', 9200) }
   ];
 
   test('gives each chunk its words; what was not heard is looked for between its neighbours', () => {
@@ -145,7 +145,7 @@ describe('the plan', () => {
 
   test('of words that stand twice the one is taken that leaves room for the rest', () => {
     const words = ['the', 'clock', 'the', 'bell'].map((form, at) => ({ form, isOptional: at < 2 }));
-    const laid = ['the', 'bell'].map((text, at) => ({ text, startMs: at, endMs: at + 1 }));
+    const laid = ['the', 'bell'].map((text, at) => ({ text, ...toSpan({ startMs: at, endMs: at + 1 }) }));
     expect(placeInOrder(words, laid)).toEqual([null, null, { startMs: 0, endMs: 1 }, { startMs: 1, endMs: 2 }]);
     expect(placeInOrder(words, laid.slice(0, 1))).toBeNull();
   });
@@ -153,28 +153,32 @@ describe('the plan', () => {
 
 test('words that would have been spoken faster than anyone speaks are not spoken', () => {
   const script = readScript('We open the clock. And that is all there is.', 'en');
-  const task = planFit(script, [{ startMs: 0, endMs: 1900, words: heard('we open the clock', 100) }]).tasks[0]!;
+  const task = planFit(script, [{ ...toSpan({ startMs: 0, endMs: 1900 }), words: heard('we open the clock', 100) }])
+    .tasks[0]!;
   const times = task.words.map((_, at) =>
-    at < 4
-      ? { startMs: at * 300, endMs: at * 300 + 280 }
-      : { startMs: 1200 + (at - 4) * 90, endMs: 1290 + (at - 4) * 90 }
+    toSpan(
+      at < 4
+        ? { startMs: at * 300, endMs: at * 300 + 280 }
+        : { startMs: 1200 + (at - 4) * 90, endMs: 1290 + (at - 4) * 90 }
+    )
   );
-  const places = fittedWords(script, [{ task, times }], 2000).map(({ place }) => place);
+  const places = fittedWords(script, [{ task, times }], wholeMs(2000)).map(({ place }) => place);
   expect(places.slice(0, 4)).toEqual(['fitted', 'fitted', 'fitted', 'fitted']);
   expect(new Set(places.slice(4))).toEqual(new Set(['not spoken']));
 });
 
 test('fitted words keep the script’s order; signs share the room between words, and what was not found says so', () => {
   const script = readScript('We open – the heavy clock.', 'en');
-  const task = planFit(script, [{ startMs: 0, endMs: 4000, words: heard('we open the clock', 100) }]).tasks[0]!;
+  const task = planFit(script, [{ ...toSpan({ startMs: 0, endMs: 4000 }), words: heard('we open the clock', 100) }])
+    .tasks[0]!;
   const times = [
-    { startMs: 100, endMs: 300 },
-    { startMs: 400, endMs: 700 },
-    { startMs: 900, endMs: 1000 },
+    toSpan({ startMs: 100, endMs: 300 }),
+    toSpan({ startMs: 400, endMs: 700 }),
+    toSpan({ startMs: 900, endMs: 1000 }),
     null,
-    { startMs: 1500, endMs: 2000 }
+    toSpan({ startMs: 1500, endMs: 2000 })
   ];
-  const words = fittedWords(script, [{ task, times }], 4000);
+  const words = fittedWords(script, [{ task, times }], wholeMs(4000));
   expect(words.map(({ text, startMs, endMs, place }) => [text, startMs, endMs, place])).toEqual([
     ['We', 100, 300, 'fitted'],
     ['open', 400, 700, 'fitted'],

@@ -1,5 +1,5 @@
 /** What every captions format says: timed cues of lines, each with who speaks it. Readers give it, writers take it. */
-import type { Ms, Span } from '../time';
+import { type Ms, type Span, toSpan } from '../time';
 import { escapeMarkup, joinWords, type Cue, type Placement, type Track, type Word } from '../track';
 
 export interface FileLine {
@@ -74,14 +74,18 @@ export function parseTiming(line: string, format: 'srt' | 'vtt'): Timing | null 
   if (line.length === PLAIN_LENGTH && line.startsWith(' --> ', PLAIN_TIME_LENGTH)) {
     const startMs = plainTime(line, 0, SIGNS[format]);
     const endMs = plainTime(line, PLAIN_LENGTH - PLAIN_TIME_LENGTH, SIGNS[format]);
-    if (startMs >= 0 && endMs >= 0) return { startMs, endMs, rest: '', isStrict: true };
+    if (startMs >= 0 && endMs >= 0) return { ...toSpan({ startMs, endMs }), rest: '', isStrict: true };
   }
   const found = TIMING.exec(line);
   if (found === null) return null;
-  const ms = (at: number): number =>
+  const read = (at: number): number =>
     ((Number(found[at] ?? 0) * 60 + Number(found[at + 1])) * 60 + Number(found[at + 2])) * 1000 +
     Number((found[at + 3] ?? '').padEnd(3, '0').slice(0, 3));
-  return { startMs: ms(1), endMs: ms(5), rest: found[9] ?? '', isStrict: STRICT[format].test(line) };
+  return {
+    ...toSpan({ startMs: read(1), endMs: read(5) }),
+    rest: found[9] ?? '',
+    isStrict: STRICT[format].test(line)
+  };
 }
 
 const SIGNS = { srt: ',', vtt: '.' } as const;

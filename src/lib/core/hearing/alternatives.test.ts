@@ -1,15 +1,16 @@
+import { toSpan } from '../time';
 import { expect, test } from 'vitest';
 import { withAlternatives } from '.';
 
 const heard = (text: string, startMs: number, endMs: number) => ({
-  ...{ text, startMs, endMs },
+  ...{ text, ...toSpan({ startMs, endMs }) },
   confidence: 0.5,
   alternatives: [],
   endOdds: null
 });
 const weighed = (text: string, startMs: number, endMs: number, posterior: number) => ({
-  ...{ text, startMs, endMs },
-  posterior
+  ...{ text, posterior },
+  ...toSpan({ startMs, endMs })
 });
 
 test('what lies where a word lies is what else it could be, likeliest first, each text once', () => {

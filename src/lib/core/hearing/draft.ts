@@ -7,7 +7,7 @@ import type { FittedWord } from '../fitting';
 import type { HeardWord } from '../heard-word';
 import type { CommandOf } from '../commands';
 import { assignVoices, speakersOf, voiceChanges, type Turn } from '../speakers';
-import { formatClock, overlapMs, type Ms, type Span } from '../time';
+import { formatClock, overlapMs, type Span, toSpan } from '../time';
 import { makeCue, makeTrack, makeWord, type Cue, type Rules, type Speaker, type Track, type Word } from '../track';
 import { writeEnglish, type WritingOptions } from '../wording';
 
@@ -176,7 +176,7 @@ function trackOfWords(words: readonly Word[], turns: readonly Turn[], options: D
  * A track of empty cues on the speech, to be typed into: cut at pauses, each within the rules' shortest and longest as
  * far as the speech allows, none closer to the next than the least gap.
  */
-export function timingTrack(speech: SpeechMap, durationMs: Ms, options: DraftOptions): Track {
+export function timingTrack(speech: SpeechMap, durationMs: number, options: DraftOptions): Track {
   const { trackId: id, recordingId, language, title, rules, mint } = options;
   const target = { targetMs: Math.min(3500, rules.maxDurationMs), maxMs: rules.maxDurationMs };
   const regions = speechRegions(speech, durationMs);
@@ -185,7 +185,7 @@ export function timingTrack(speech: SpeechMap, durationMs: Ms, options: DraftOpt
     const own = regions.filter((region) => overlapMs(region, chunk) > 0);
     const [first, last] = [own[0], own.at(-1)];
     if (first === undefined || last === undefined) return [];
-    return [{ startMs: Math.max(chunk.startMs, first.startMs), endMs: Math.min(chunk.endMs, last.endMs) }];
+    return [toSpan({ startMs: Math.max(chunk.startMs, first.startMs), endMs: Math.min(chunk.endMs, last.endMs) })];
   });
   const cues = spans.map((span, at) => {
     const latestMs = (spans[at + 1]?.startMs ?? durationMs + rules.minGapMs) - rules.minGapMs;
@@ -239,7 +239,9 @@ function keepOrder(words: readonly Word[]): readonly Word[] {
   let leastMs = 0;
   return words.map((word) => {
     leastMs = Math.max(leastMs, word.startMs);
-    return word.startMs === leastMs ? word : { ...word, startMs: leastMs, endMs: Math.max(leastMs, word.endMs) };
+    return word.startMs === leastMs
+      ? word
+      : { ...word, ...toSpan({ startMs: leastMs, endMs: Math.max(leastMs, word.endMs) }) };
   });
 }
 

@@ -1,3 +1,4 @@
+import { toSpan } from '../time';
 import { asTrackId } from '../id';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
@@ -33,10 +34,10 @@ const anyChunks = fc
         const from = nowMs;
         nowMs += 200 + pauseMs;
         const known = { confidence: 0.7, alternatives: [], endOdds: null };
-        return { text: WORDS[pick]!, startMs: from, endMs: from + 200, ...known };
+        return { text: WORDS[pick]!, ...toSpan({ startMs: from, endMs: from + 200 }), ...known };
       });
       nowMs += 300;
-      return { startMs, endMs: nowMs, words: isLost && words.length < 6 ? null : heard };
+      return { ...toSpan({ startMs, endMs: nowMs }), words: isLost && words.length < 6 ? null : heard };
     });
   });
 
@@ -78,10 +79,13 @@ describe('a draft that grows', () => {
 
   test('keeps back a sentence that may go on, and puts it in with its end', () => {
     const word = (text: string, startMs: number) => ({
-      ...{ text, startMs, endMs: startMs + 200 },
+      ...{ text, ...toSpan({ startMs, endMs: startMs + 200 }) },
       ...{ confidence: 1, alternatives: [], endOdds: null }
     });
-    const first = { startMs: 0, endMs: 3000, words: [word('good', 0), word('morning', 220), word('today', 1800)] };
+    const first = {
+      ...toSpan({ startMs: 0, endMs: 3000 }),
+      words: [word('good', 0), word('morning', 220), word('today', 1800)]
+    };
     const begun = growDraft(NO_GROWTH, first, manner, options);
     const text = (parts: typeof begun.parts): string => joinWords(parts.flatMap(({ words }) => words));
     expect(text(begun.parts)).toBe('Good morning.');
@@ -128,7 +132,7 @@ describe('a new hearing of a track', () => {
         confidence: 0.9
       })
     );
-  const ALL = { startMs: 0, endMs: 60_000 };
+  const ALL = toSpan({ startMs: 0, endMs: 60_000 });
 
   test('differs in words, not in marks and capitals; what was corrected says so', () => {
     const track = trackOf('The escape meant is old, and the bell rings.', ['old,']);

@@ -2,15 +2,14 @@ import { asTrackId } from '../id';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { speechRegions } from '../audio';
-import { overlapMs } from '../time';
+import { overlapMs, toSpan } from '../time';
 import { findBrokenInvariant, HOUSE_RULES } from '../track';
 import { draftTrack, timingTrack, wordFromDictionary } from '.';
 
 const heard = (text: string, startMs: number) =>
   text.split(' ').map((word, at) => ({
     text: word,
-    startMs: startMs + at * 300,
-    endMs: startMs + at * 300 + 280,
+    ...toSpan({ startMs: startMs + at * 300, endMs: startMs + at * 300 + 280 }),
     confidence: 0.5,
     alternatives: [],
     endOdds: null
@@ -20,9 +19,12 @@ test('sentences come from pauses, chunks stand in order, and what was not heard 
   let minted = 0;
   const track = draftTrack(
     [
-      { startMs: 5000, endMs: 9000, words: null },
-      { startMs: 0, endMs: 5000, words: [...heard('good morning', 100), ...heard('today we open it', 1600)] },
-      { startMs: 9000, endMs: 12_000, words: heard('and listen', 9100) }
+      { ...toSpan({ startMs: 5000, endMs: 9000 }), words: null },
+      {
+        ...toSpan({ startMs: 0, endMs: 5000 }),
+        words: [...heard('good morning', 100), ...heard('today we open it', 1600)]
+      },
+      { ...toSpan({ startMs: 9000, endMs: 12_000 }), words: heard('and listen', 9100) }
     ],
     { writing: { figures: true, names: new Set() }, turns: [] },
     {

@@ -1,3 +1,4 @@
+import { toSpan } from '../time';
 import { expect, test } from 'vitest';
 import { rankReadings } from '.';
 
@@ -5,8 +6,7 @@ const reading = (text: string, logLikelihood: number) => ({
   logLikelihood,
   words: text.split(' ').map((word, at) => ({
     text: word,
-    startMs: at * 300,
-    endMs: at * 300 + 280,
+    ...toSpan({ startMs: at * 300, endMs: at * 300 + 280 }),
     confidence: 0,
     alternatives: [],
     endOdds: null

@@ -1,6 +1,6 @@
 /** Laying words and cues on a row so that no two of them ever overprint. */
 import type { WordId } from '../id';
-import type { Span } from '../time';
+import type { ReckonedSpan } from '../time';
 
 export interface LaneWord {
   readonly id: WordId;
@@ -99,7 +99,7 @@ export interface Laned<T> {
 }
 
 /** Spans in order of start, each in the first lane that is free; spans that overlap, also through others, share their lanes. */
-export function laneSpans<T extends Span>(spans: readonly T[]): Laned<T>[] {
+export function laneSpans<T extends ReckonedSpan>(spans: readonly T[]): Laned<T>[] {
   const out: Laned<T>[] = [];
   let cluster: { item: T; lane: number }[] = [];
   let ends: number[] = [];

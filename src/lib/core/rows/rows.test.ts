@@ -2,7 +2,7 @@ import { asWordId } from '../id';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { speechRegions } from '../audio';
-import { overlapMs } from '../time';
+import { overlapMs, toSpan } from '../time';
 import { breakIntoRows, densityOf, laneSpans, layWords, unfold } from '.';
 
 const anyRecording = fc
@@ -62,7 +62,10 @@ describe('rows', () => {
 
   test('a fold in which something stands is rows of full length between the same ends', () => {
     expect(
-      unfold({ kind: 'folded', startMs: 1000, endMs: 26_000 }, 10_000).map((row) => [row.startMs, row.endMs])
+      unfold({ kind: 'folded', ...toSpan({ startMs: 1000, endMs: 26_000 }) }, 10_000).map((row) => [
+        row.startMs,
+        row.endMs
+      ])
     ).toEqual([
       [1000, 11_000],
       [11_000, 21_000],

@@ -3,7 +3,7 @@
  * still whatever is edited.
  */
 import { leastLikelySpeech, type SpeechMap } from '../audio';
-import type { Ms, Span } from '../time';
+import { toSpan, type ReckonedSpan, type Span } from '../time';
 
 export interface Row extends Span {
   /** A folded row stands for a long stretch without speech or loud sound. */
@@ -11,14 +11,14 @@ export interface Row extends Span {
 }
 
 export interface RowsInput {
-  readonly durationMs: Ms;
+  readonly durationMs: number;
   readonly speech: SpeechMap;
   /** Stretches of speech, in order. */
-  readonly regions: readonly Span[];
+  readonly regions: readonly ReckonedSpan[];
   /** Stretches without loud sound, in order. */
-  readonly quiet: readonly Span[];
+  readonly quiet: readonly ReckonedSpan[];
   /** The zoom: the longest a row may be. */
-  readonly rowMs: Ms;
+  readonly rowMs: number;
 }
 
 /** Rows in order, each starting where the last one ends, from 0 to the end of the recording. */
@@ -31,23 +31,23 @@ export function breakIntoRows(input: RowsInput): Row[] {
     while (fold < folds.length && folds[fold]!.endMs <= startMs) fold++;
     const next = folds[fold];
     if (next !== undefined && next.startMs <= startMs) {
-      rows.push({ kind: 'folded', startMs, endMs: next.endMs });
+      rows.push({ kind: 'folded', ...toSpan({ startMs, endMs: next.endMs }) });
       startMs = next.endMs;
       continue;
     }
     const limit = Math.min(next?.startMs ?? durationMs, durationMs);
     const endMs = limit - startMs <= rowMs ? limit : breakInLastQuarter(input, startMs);
-    rows.push({ kind: 'sound', startMs, endMs });
+    rows.push({ kind: 'sound', ...toSpan({ startMs, endMs }) });
     startMs = endMs;
   }
   return rows;
 }
 
 /** Stretches over one row long with no speech and no loud sound, a little kept of both ends. */
-function foldableStretches({ durationMs, regions, quiet, rowMs }: RowsInput): Span[] {
+function foldableStretches({ durationMs, regions, quiet, rowMs }: RowsInput): ReckonedSpan[] {
   const keepMs = 300;
-  const folds: Span[] = [];
-  const gaps: Span[] = [];
+  const folds: ReckonedSpan[] = [];
+  const gaps: ReckonedSpan[] = [];
   let lastMs = 0;
   for (const region of [...regions, { startMs: durationMs, endMs: durationMs }]) {
     if (region.startMs > lastMs) gaps.push({ startMs: lastMs, endMs: region.startMs });
@@ -66,10 +66,10 @@ function foldableStretches({ durationMs, regions, quiet, rowMs }: RowsInput): Sp
 }
 
 /** The best pause in the row's last quarter, else the place least like speech, else the full length. */
-function breakInLastQuarter({ regions, speech, rowMs }: RowsInput, startMs: Ms): Ms {
+function breakInLastQuarter({ regions, speech, rowMs }: RowsInput, startMs: number): number {
   const fromMs = startMs + Math.round(rowMs * 0.75);
   const toMs = startMs + rowMs;
-  let best: Span | null = null;
+  let best: ReckonedSpan | null = null;
   let low = 0;
   let high = regions.length;
   while (low < high) {
@@ -94,10 +94,10 @@ function breakInLastQuarter({ regions, speech, rowMs }: RowsInput, startMs: Ms):
 }
 
 /** A folded row in which something stands after all, as rows of full length: the rows around it stay where they are. */
-export function unfold(row: Row, rowMs: Ms): Row[] {
+export function unfold(row: Row, rowMs: number): Row[] {
   const rows: Row[] = [];
-  for (let startMs = row.startMs; startMs < row.endMs; startMs += rowMs) {
-    rows.push({ kind: 'sound', startMs, endMs: Math.min(row.endMs, startMs + rowMs) });
+  for (let startMs: number = row.startMs; startMs < row.endMs; startMs += rowMs) {
+    rows.push({ kind: 'sound', ...toSpan({ startMs, endMs: Math.min(row.endMs, startMs + rowMs) }) });
   }
   return rows;
 }
@@ -105,4 +105,4 @@ export function unfold(row: Row, rowMs: Ms): Row[] {
 export type Density = 'close' | 'middle' | 'wide';
 
 /** How much a row of this length can show. */
-export const densityOf = (rowMs: Ms): Density => (rowMs <= 10_000 ? 'close' : rowMs <= 20_000 ? 'middle' : 'wide');
+export const densityOf = (rowMs: number): Density => (rowMs <= 10_000 ? 'close' : rowMs <= 20_000 ? 'middle' : 'wide');

@@ -1,3 +1,4 @@
+import { toSpan } from '../time';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { makeWord } from '../track';
@@ -92,9 +93,9 @@ describe('voices of words', () => {
 
   test('a breath is of the voice that speaks most of it; a new voice begins a paragraph', () => {
     const turns = [
-      { startMs: 0, endMs: 1300, voice: 0 },
-      { startMs: 1300, endMs: 2000, voice: 1 },
-      { startMs: 2000, endMs: 2400, voice: 0 }
+      { ...toSpan({ startMs: 0, endMs: 1300 }), voice: 0 },
+      { ...toSpan({ startMs: 1300, endMs: 2000 }), voice: 1 },
+      { ...toSpan({ startMs: 2000, endMs: 2400 }), voice: 0 }
     ];
     const speakers = speakersOf(turns, mint);
     const told = assignVoices(words, turns, speakers);
@@ -108,7 +109,7 @@ describe('voices of words', () => {
   });
 
   test('of one voice nothing is said', () => {
-    const turns = [{ startMs: 0, endMs: 3000, voice: 0 }];
+    const turns = [{ ...toSpan({ startMs: 0, endMs: 3000 }), voice: 0 }];
     expect(speakersOf(turns, mint)).toEqual([]);
     expect(assignVoices(words, turns, [])).toBe(words);
   });

@@ -3,7 +3,7 @@
  * Bayesian information criterion holds them for one voice (Chen and Gopalakrishnan 1998).
  */
 import { CEPSTRA, CepstralAnalyser, FRAME_STEP, logPitch } from '../audio';
-import type { Span } from '../time';
+import { type ReckonedSpan, type Span, toSpan } from '../time';
 
 const SIZE = CEPSTRA + 1;
 /** Pitch counts for as much as several cepstra. */
@@ -220,13 +220,12 @@ function numberInOrder(labels: readonly number[]): number[] {
 const PIECE_MS = 2500;
 
 /** The stretches of speech that are told apart, in order. */
-export function voiceStretches(regions: readonly Span[]): Span[] {
+export function voiceStretches(regions: readonly ReckonedSpan[]): Span[] {
   return regions.flatMap(({ startMs, endMs }) => {
     const count = Math.max(1, Math.round((endMs - startMs) / PIECE_MS));
     const step = (endMs - startMs) / count;
-    return Array.from({ length: count }, (_, at) => ({
-      startMs: Math.round(startMs + at * step),
-      endMs: Math.round(startMs + (at + 1) * step)
-    }));
+    return Array.from({ length: count }, (_, at) =>
+      toSpan({ startMs: startMs + at * step, endMs: startMs + (at + 1) * step })
+    );
   });
 }

@@ -5,20 +5,20 @@
  * slowly for free and jump at a price. What it finds is made exact on the onsets of speech.
  */
 import { speechRegions, type SpeechMap } from '../audio';
-import { clamp, lastStartingBy, overlapMs, type Ms, type Span } from '../time';
+import { clamp, lastStartingBy, overlapMs, type ReckonedSpan } from '../time';
 import { Evidence, GRID_MS } from './evidence';
 import { fitLine, type Line, type Pair } from './line';
 
 /** `new = old × speed + shift` for what starts in `fromMs <= t < toMs`, in the track's present time. */
 export interface SyncSegment {
-  readonly fromMs: Ms;
-  readonly toMs: Ms;
-  readonly shiftMs: Ms;
+  readonly fromMs: number;
+  readonly toMs: number;
+  readonly shiftMs: number;
   readonly speed: number;
 }
 
 export interface SyncEstimate {
-  readonly shiftMs: Ms;
+  readonly shiftMs: number;
   readonly speed: number;
   /** Where one line does not do: in order, without gaps. */
   readonly segments?: readonly SyncSegment[];
@@ -64,27 +64,27 @@ const JUMP_COST = 7;
 const ALONE_MS = 60;
 
 interface Stretch {
-  readonly cues: readonly Span[];
+  readonly cues: readonly ReckonedSpan[];
   /** Where the stretch is, in the track's time at the speed tried. */
-  readonly middleMs: Ms;
+  readonly middleMs: number;
 }
 
 interface Way {
   readonly speed: number;
   readonly stretches: readonly Stretch[];
   /** For each stretch the offset it takes. */
-  readonly offsetsMs: readonly Ms[];
+  readonly offsetsMs: readonly number[];
   /** Mean over the stretches of how far the offset taken stands out, in spreads; jumps taken off. */
   readonly score: number;
 }
 
-const HOUR_MS: Ms = 3_600_000;
+const HOUR_MS = 3_600_000;
 
 /**
  * What lays the cues on the speech. Cues in order of start; `durationMs` of the recording. Captions that count from a
  * time code of their own, as from one hour, and so lie behind the recording, are brought to its start first.
  */
-export function estimateSync(cues: readonly Span[], speech: SpeechMap, durationMs: Ms): SyncEstimate {
+export function estimateSync(cues: readonly ReckonedSpan[], speech: SpeechMap, durationMs: number): SyncEstimate {
   const [first, last] = [cues[0], cues.at(-1)];
   const speaks = speechRegions(speech, durationMs)[0];
   if (first === undefined || last === undefined || speaks === undefined || first.startMs < durationMs)
@@ -99,8 +99,8 @@ export function estimateSync(cues: readonly Span[], speech: SpeechMap, durationM
 }
 
 /** The estimate for times that count from `codeMs`. */
-function countedFrom(codeMs: Ms, { segments, confidence, ...whole }: SyncEstimate): SyncEstimate {
-  const moved = <L extends { readonly shiftMs: Ms; readonly speed: number }>(line: L): L => ({
+function countedFrom(codeMs: number, { segments, confidence, ...whole }: SyncEstimate): SyncEstimate {
+  const moved = <L extends { readonly shiftMs: number; readonly speed: number }>(line: L): L => ({
     ...line,
     shiftMs: Math.round(line.shiftMs - codeMs * line.speed)
   });
@@ -118,7 +118,12 @@ function countedFrom(codeMs: Ms, { segments, confidence, ...whole }: SyncEstimat
 }
 
 /** `aloneMs`: what is laid nearer than this to where it stands is left alone. */
-function estimateFrom(cues: readonly Span[], speech: SpeechMap, durationMs: Ms, aloneMs = ALONE_MS): SyncEstimate {
+function estimateFrom(
+  cues: readonly ReckonedSpan[],
+  speech: SpeechMap,
+  durationMs: number,
+  aloneMs = ALONE_MS
+): SyncEstimate {
   const nothing: SyncEstimate = { shiftMs: 0, speed: 1, confidence: 0 };
   const usable = cues.filter((cue) => cue.endMs - cue.startMs < 60_000);
   const regions = speechRegions(speech, durationMs, { padMs: 0 });
@@ -148,16 +153,16 @@ function estimateFrom(cues: readonly Span[], speech: SpeechMap, durationMs: Ms, 
 }
 
 /** Whole milliseconds; a line that leaves everything all but where it is leaves it wholly. */
-function settled(line: Line, cues: readonly Span[], aloneMs: Ms): { shiftMs: Ms; speed: number } {
+function settled(line: Line, cues: readonly ReckonedSpan[], aloneMs: number): { shiftMs: number; speed: number } {
   const moved = Math.max(...[cues[0]!, cues.at(-1)!].map(({ startMs }) => Math.abs(at(line, startMs) - startMs)));
   if (moved <= aloneMs) return { shiftMs: 0, speed: 1 };
   return { shiftMs: Math.round(line.shiftMs), speed: Number(line.speed.toFixed(7)) };
 }
 
-const at = (line: Line, ms: Ms): Ms => ms * line.speed + line.shiftMs;
+const at = (line: Line, ms: number): number => ms * line.speed + line.shiftMs;
 
 /** The way through the offsets for one speed. */
-function findWay(cues: readonly Span[], speed: number, evidence: Evidence): Way {
+function findWay(cues: readonly ReckonedSpan[], speed: number, evidence: Evidence): Way {
   const stretches = stretchesOf(cues, speed);
   const half = Math.round(FARTHEST_MS / STEP_MS);
   const states = 2 * half + 1;
@@ -196,9 +201,9 @@ function findWay(cues: readonly Span[], speed: number, evidence: Evidence): Way 
   return { speed, stretches, offsetsMs: offsets, score };
 }
 
-function stretchesOf(cues: readonly Span[], speed: number): Stretch[] {
+function stretchesOf(cues: readonly ReckonedSpan[], speed: number): Stretch[] {
   const stretches: Stretch[] = [];
-  let open: Span[] = [];
+  let open: ReckonedSpan[] = [];
   let shownMs = 0;
   const close = (): void => {
     stretches.push({ cues: open, middleMs: ((open[0]!.startMs + open.at(-1)!.endMs) / 2) * speed });
@@ -257,7 +262,7 @@ function slidingBest(values: Float64Array, reach: number): Int32Array {
 
 interface Run {
   /** In the track's present time. */
-  readonly cues: readonly Span[];
+  readonly cues: readonly ReckonedSpan[];
   readonly line: Line;
 }
 
@@ -289,7 +294,7 @@ function runsOf({ speed, stretches, offsetsMs }: Way): Run[] {
 }
 
 /** When speech begins after a pause, between the frames, by where its probability passes a half. */
-function onsetsOf({ probabilities, frameMs }: SpeechMap, regions: readonly Span[]): Ms[] {
+function onsetsOf({ probabilities, frameMs }: SpeechMap, regions: readonly ReckonedSpan[]): number[] {
   return regions.map(({ startMs }) => {
     const frame = Math.round(startMs / frameMs);
     const [before, here] = [probabilities[frame - 1] ?? 0, probabilities[frame] ?? 1];
@@ -301,7 +306,7 @@ function onsetsOf({ probabilities, frameMs }: SpeechMap, regions: readonly Span[
 const ONSET_LATE_MS = 30;
 
 /** The line through the starts of cues and the onsets of speech they lie near, nearer and nearer. */
-function exactLine(cues: readonly Span[], rough: Line, onsets: readonly Ms[]): Line {
+function exactLine(cues: readonly ReckonedSpan[], rough: Line, onsets: readonly number[]): Line {
   const starts = onsets.map((startMs) => ({ startMs }));
   let line = rough;
   for (const reachMs of [700, 450, 300, 200, 150, 120]) {
@@ -344,8 +349,8 @@ const FOLD_MS = 200;
 const FOLD_COST = 4;
 
 /** Where one line gives way to the next: before the cue from which on the next one is worth more. */
-function boundsBetween(runs: readonly Run[], evidence: Evidence): Ms[] {
-  const worth = ({ startMs, endMs }: Span, line: Line): number =>
+function boundsBetween(runs: readonly Run[], evidence: Evidence): number[] {
+  const worth = ({ startMs, endMs }: ReckonedSpan, line: Line): number =>
     evidence.of({ startMs: at(line, startMs), endMs: at(line, endMs) });
   const inner = runs.slice(1).map((run, index) => {
     const before = runs[index]!;
@@ -368,7 +373,7 @@ function boundsBetween(runs: readonly Run[], evidence: Evidence): Ms[] {
 }
 
 /** The same cues from the last to the first: what is found for them is found by chance. */
-function backwards(cues: readonly Span[]): Span[] {
+function backwards(cues: readonly ReckonedSpan[]): ReckonedSpan[] {
   const wholeMs = cues[0]!.startMs + Math.max(...cues.map((cue) => cue.endMs));
   return cues.map(({ startMs, endMs }) => ({ startMs: wholeMs - endMs, endMs: wholeMs - startMs })).reverse();
 }
@@ -378,8 +383,8 @@ function confidenceOf(
   way: Way,
   chanceScore: number,
   runs: readonly Run[],
-  regions: readonly Span[],
-  durationMs: Ms
+  regions: readonly ReckonedSpan[],
+  durationMs: number
 ): number {
   const stretches = way.stretches.length;
   const standsOut = clamp((way.score - chanceScore - 0.25 - 1.2 / Math.sqrt(stretches)) / 1.8, 0, 1);

@@ -3,10 +3,10 @@
  * speech at its start: captions begin with the words, and linger behind them.
  */
 import type { SpeechMap } from '../audio';
-import type { Ms, Span } from '../time';
+import type { ReckonedSpan } from '../time';
 
 /** Step of the grid on which speech is summed and offsets are tried. */
-export const GRID_MS: Ms = 20;
+export const GRID_MS = 20;
 /** Captions stay on screen behind the last word: that much of a cue's end says nothing. */
 const LINGER_SHARE = 0.3;
 /** A rise of speech is looked for between so long before and after a cue's start. */
@@ -22,8 +22,8 @@ export class Evidence {
   /** `latestMs`: where the last cue may stand; `farthestMs`: how far from its place a cue is tried at most. */
   constructor(
     speech: SpeechMap,
-    durationMs: Ms,
-    { latestMs, farthestMs }: { readonly latestMs: Ms; readonly farthestMs: Ms }
+    durationMs: number,
+    { latestMs, farthestMs }: { readonly latestMs: number; readonly farthestMs: number }
   ) {
     const count = Math.max(1, Math.ceil(durationMs / GRID_MS));
     const behind = Math.max(0, Math.ceil((latestMs - durationMs) / GRID_MS));
@@ -41,18 +41,18 @@ export class Evidence {
   }
 
   /** What a cue is worth at these times. */
-  of(cue: Span): number {
+  of(cue: ReckonedSpan): number {
     const worth = new Float64Array(1);
     this.add(cue, worth, 1);
     return worth[0]!;
   }
 
   /** Adds what a cue is worth at each of as many offsets as there are places, the middle one 0, `step` of the grid apart. */
-  add({ startMs, endMs }: Span, worth: Float64Array, step: number): void {
+  add({ startMs, endMs }: ReckonedSpan, worth: Float64Array, step: number): void {
     const sums = this.#sums;
     const half = ((worth.length - 1) / 2) * step;
     const rise = RISE_MS / GRID_MS;
-    const place = (ms: Ms): number =>
+    const place = (ms: number): number =>
       Math.min(sums.length - 1 - half - rise, Math.max(half + rise, this.#room + Math.round(ms / GRID_MS))) - half;
     let start = place(startMs);
     let spoken = place(startMs + (endMs - startMs) * (1 - LINGER_SHARE));

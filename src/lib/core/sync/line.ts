@@ -1,16 +1,15 @@
 /** A straight line through pairs of times, some of them wrong. */
-import type { Ms } from '../time';
 
 export interface Pair {
-  readonly fromMs: Ms;
-  readonly toMs: Ms;
+  readonly fromMs: number;
+  readonly toMs: number;
   readonly weight: number;
 }
 
 /** `to = from × speed + shift`. */
 export interface Line {
   readonly speed: number;
-  readonly shiftMs: Ms;
+  readonly shiftMs: number;
   /** The speed it was tried at: kept where the pairs do not tell another. */
   readonly namedSpeed: number;
 }
@@ -40,7 +39,10 @@ export function fitLine(
 }
 
 /** Weighted least squares again and again; `speed` given, only the shift is sought. */
-function robust(pairs: readonly Pair[], speed: number | null): { speed: number; shiftMs: Ms; errorOfSpeed: number } {
+function robust(
+  pairs: readonly Pair[],
+  speed: number | null
+): { speed: number; shiftMs: number; errorOfSpeed: number } {
   let line = { speed: speed ?? 1, shiftMs: 0 };
   const bySpeed = speed ?? 1;
   line.shiftMs = median(pairs.map(({ fromMs, toMs }) => toMs - fromMs * bySpeed));
@@ -78,7 +80,7 @@ function median(values: readonly number[]): number {
 }
 
 /** The shift, of two points and more also the speed, that bring each from where it is to where it belongs; `null` for none. */
-export function lineThrough(points: readonly Omit<Pair, 'weight'>[]): { speed: number; shiftMs: Ms } | null {
+export function lineThrough(points: readonly Omit<Pair, 'weight'>[]): { speed: number; shiftMs: number } | null {
   const [first, ...more] = points.toSorted((one, other) => one.fromMs - other.fromMs);
   if (first === undefined) return null;
   const last = more.at(-1);

@@ -1,18 +1,18 @@
 import { describe, expect, test } from 'vitest';
 import { makeSpokenTalk, numbers } from '../testing/any-talk';
-import type { Ms, Span } from '../time';
+import type { ReckonedSpan } from '../time';
 import { estimateSync, FRAME_RATE_MIX_UPS, speedOfMixUp, type SyncEstimate } from '.';
 
 const talk = makeSpokenTalk(600_000, 11);
 
 /** Captions that the retime brings back to where they belong. */
-const disturbed = (cues: readonly Span[], shiftMs: Ms, speed: number): Span[] =>
+const disturbed = (cues: readonly ReckonedSpan[], shiftMs: number, speed: number): ReckonedSpan[] =>
   cues.map((cue) => ({
     startMs: Math.round((cue.startMs - shiftMs) / speed),
     endMs: Math.round((cue.endMs - shiftMs) / speed)
   }));
 
-function meanOffMs(estimate: SyncEstimate, given: readonly Span[], truth: readonly Span[]): number {
+function meanOffMs(estimate: SyncEstimate, given: readonly ReckonedSpan[], truth: readonly ReckonedSpan[]): number {
   const { segments = [{ fromMs: -Infinity, toMs: Infinity, ...estimate }] } = estimate;
   const off = given.map(({ startMs }, at) => {
     const one = segments.find(({ fromMs, toMs }) => startMs >= fromMs && startMs < toMs) ?? segments.at(-1)!;
@@ -48,7 +48,7 @@ describe('captions are laid on the speech', () => {
   });
 
   test('where a piece was cut out and another put in', () => {
-    const moved = (cue: Span): Ms => (cue.startMs < 180_000 ? 0 : cue.startMs < 420_000 ? 9000 : 31_000);
+    const moved = (cue: ReckonedSpan): number => (cue.startMs < 180_000 ? 0 : cue.startMs < 420_000 ? 9000 : 31_000);
     const given = talk.cues.map((cue) => ({ startMs: cue.startMs + moved(cue), endMs: cue.endMs + moved(cue) }));
     const estimate = estimateSync(given, talk.speech, talk.durationMs);
     expect(estimate.segments?.map(({ shiftMs }) => Math.round(shiftMs / 100) * 100)).toEqual([0, -9000, -31_000]);

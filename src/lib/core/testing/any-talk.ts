@@ -1,6 +1,6 @@
 /** A made-up talk: when somebody speaks, the speech map of it, and captions as they would be made for it. */
 import type { SpeechMap } from '../audio';
-import type { Ms, Span } from '../time';
+import { type Span, toSpan } from '../time';
 
 /** Mulberry32: the same numbers for the same seed. */
 export function numbers(seed: number): () => number {
@@ -16,7 +16,7 @@ export function numbers(seed: number): () => number {
 export interface MadeTalk {
   readonly cues: readonly Span[];
   readonly speech: SpeechMap;
-  readonly durationMs: Ms;
+  readonly durationMs: number;
 }
 
 const FRAME_MS = 32;
@@ -24,7 +24,7 @@ const FRAME_MS = 32;
 const LATE_MS = 30;
 
 /** `unrest` 0 to 1: how often the speech map takes something else for a voice, and misses one. */
-export function makeSpokenTalk(durationMs: Ms, seed: number, unrest = 0.05): MadeTalk {
+export function makeSpokenTalk(durationMs: number, seed: number, unrest = 0.05): MadeTalk {
   const random = numbers(seed);
   const cues: Span[] = [];
   const probabilities = new Float64Array(Math.ceil(durationMs / FRAME_MS)).map(() => 0.02 + random() * unrest);
@@ -37,7 +37,7 @@ export function makeSpokenTalk(durationMs: Ms, seed: number, unrest = 0.05): Mad
       const wantedMs = 1200 + random() * 3500;
       const isLast = fromMs + wantedMs >= endMs - 300;
       const toMs = isLast ? endMs + random() * 500 : fromMs + wantedMs - 80;
-      cues.push({ startMs: Math.round(fromMs + (random() - 0.5) * 60), endMs: Math.round(toMs) });
+      cues.push(toSpan({ startMs: fromMs + (random() - 0.5) * 60, endMs: toMs }));
       fromMs = isLast ? endMs : fromMs + wantedMs;
     }
     ms = endMs + (random() < 0.15 ? 2000 + random() * 6000 : 200 + random() * 1200);

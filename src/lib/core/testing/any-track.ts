@@ -2,7 +2,7 @@
 import { asCueId, asWordId, type CueId } from '../id';
 import fc from 'fast-check';
 import { completeCommand, textTokens, type ClientCommand, type Command, type CommandOf } from '../commands';
-import type { Span } from '../time';
+import { type Span, toSpan, wholeMs } from '../time';
 import {
   compareCues,
   lookUp,
@@ -232,16 +232,16 @@ export function commandFromSeed(track: Track, seed: CommandSeed): Command {
     case 'renameSpeaker':
       return { type: seed.type, speakerId: seed.many > 5 ? 'nobody' : 's2', name: 'Someone' };
     case 'setCueTimes':
-      return { type: seed.type, cueId, startMs: seed.startMs, endMs: seed.startMs + seed.lengthMs };
+      return { type: seed.type, cueId, ...toSpan({ startMs: seed.startMs, endMs: seed.startMs + seed.lengthMs }) };
     case 'timeCues': {
       const times = track.cues
         .filter((_, index) => index % seed.many === 0)
-        .map((one) => ({
-          ...{ cueId: one.id, startMs: Math.max(0, one.startMs + seed.startMs - 8000) },
-          endMs: Math.max(0, one.startMs + seed.startMs - 8000) + seed.lengthMs
-        }));
+        .map((one) => {
+          const startMs = Math.max(0, one.startMs + seed.startMs - 8000);
+          return { cueId: one.id, ...toSpan({ startMs, endMs: startMs + seed.lengthMs }) };
+        });
       // No edit times nothing: without cues it is one that cannot be applied.
-      const unknown = { cueId, startMs: seed.startMs, endMs: seed.startMs + seed.lengthMs };
+      const unknown = { cueId, ...toSpan({ startMs: seed.startMs, endMs: seed.startMs + seed.lengthMs }) };
       return { type: seed.type, times: times.length === 0 ? [unknown] : times };
     }
     case 'setCueText':
@@ -257,8 +257,7 @@ export function commandFromSeed(track: Track, seed: CommandSeed): Command {
     case 'addCue':
       return complete({
         type: seed.type,
-        startMs: seed.startMs,
-        endMs: seed.startMs + seed.lengthMs + 1,
+        ...toSpan({ startMs: seed.startMs, endMs: seed.startMs + seed.lengthMs + 1 }),
         lines: seed.lines
       });
     case 'removeCue':
@@ -278,14 +277,19 @@ export function commandFromSeed(track: Track, seed: CommandSeed): Command {
         type: seed.type,
         shiftMs: seed.startMs - 10_000,
         speed: 0.5 + seed.many / 4,
-        ...(seed.flag && { fromMs: seed.startMs, toMs: seed.startMs + seed.lengthMs })
+        ...(seed.flag && { fromMs: wholeMs(seed.startMs), toMs: wholeMs(seed.startMs + seed.lengthMs) })
       };
     case 'retimePieces':
       return {
         type: seed.type,
         pieces: [
-          { fromMs: 0, toMs: seed.startMs + 1, shiftMs: seed.lengthMs, speed: 1 },
-          { fromMs: seed.startMs + 1, toMs: 60_000, shiftMs: -seed.lengthMs, speed: 0.5 + seed.many / 4 }
+          { fromMs: wholeMs(0), toMs: wholeMs(seed.startMs + 1), shiftMs: seed.lengthMs, speed: 1 },
+          {
+            fromMs: wholeMs(seed.startMs + 1),
+            toMs: wholeMs(60_000),
+            shiftMs: -seed.lengthMs,
+            speed: 0.5 + seed.many / 4
+          }
         ]
       };
     case 'setCues':
@@ -304,10 +308,9 @@ export function commandFromSeed(track: Track, seed: CommandSeed): Command {
 /** Now and then a text comes with the times it was heard at. */
 function textAndTimes({ flag, many, phrase, lines, startMs }: CommandSeed): { text: string; times?: Span[] } {
   if (!flag) return { text: lines.join('\n') };
-  const times = textTokens(phrase, 'en').map((_, at) => ({
-    startMs: startMs + at * 250,
-    endMs: startMs + at * 250 + 200
-  }));
+  const times = textTokens(phrase, 'en').map((_, at) =>
+    toSpan({ startMs: startMs + at * 250, endMs: startMs + at * 250 + 200 })
+  );
   return { text: phrase, ...(many > 3 && { times }) };
 }
 

@@ -2,7 +2,7 @@
  * Times as pictures are counted: hours, minutes, seconds and frames (SMPTE ST 12-1:2014). At 29.97 and 59.94 pictures a
  * second the count drops numbers, not pictures, so that it keeps to the clock (section 5.2.2, drop-frame).
  */
-import type { Ms } from './ms';
+import { wholeMs, type Ms } from './ms';
 
 /** Numbers that are dropped at each minute but every tenth. */
 const dropped = (rate: number): number => {
@@ -13,11 +13,11 @@ const dropped = (rate: number): number => {
 const two = (value: number): string => String(value).padStart(2, '0');
 
 /** `0:01:02:03`; with a semicolon before the frames where numbers are dropped. `rate`: pictures a second. */
-export function formatFrames(ms: Ms, rate: number): string {
+export function formatFrames(milliseconds: number, rate: number): string {
   const perSecond = Math.round(rate);
   const drop = dropped(rate);
   // Times are whole milliseconds: half of one too early is still the same picture.
-  let count = Math.floor(((Math.max(0, ms) + 0.5) * rate) / 1000 + 1e-9);
+  let count = Math.floor(((Math.max(0, milliseconds) + 0.5) * rate) / 1000 + 1e-9);
   if (drop > 0) {
     const perMinute = perSecond * 60 - drop;
     const perTenMinutes = perMinute * 10 + drop;
@@ -48,5 +48,5 @@ export function parseFrames(text: string, rate: number): Ms | null {
   const inMinutes = hours * 60 + minutes;
   if (seconds === 0 && frames < drop && minutes % 10 !== 0) return null;
   const count = (inMinutes * 60 + seconds) * perSecond + frames - drop * (inMinutes - Math.floor(inMinutes / 10));
-  return Math.round((count * 1000) / rate);
+  return wholeMs((count * 1000) / rate);
 }

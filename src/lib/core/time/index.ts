@@ -1,8 +1,8 @@
 /** Times of the product: whole milliseconds from the start of the media. */
-import type { Ms } from './ms';
+import { wholeMs, type Ms } from './ms';
 
 export { formatFrames, parseFrames } from './frames';
-export { MOST_MS, msSchema, type Ms } from './ms';
+export { MOST_MS, msSchema, wholeMs, type Ms } from './ms';
 
 /** A stretch of time. `startMs <= t < endMs`; `startMs < endMs`. */
 export interface Span {
@@ -10,15 +10,28 @@ export interface Span {
   readonly endMs: Ms;
 }
 
-export const msFromSeconds = (seconds: number): Ms => Math.round(seconds * 1000);
+/** The same as it is reckoned: of fractions, too. */
+export interface ReckonedSpan {
+  readonly startMs: number;
+  readonly endMs: number;
+}
 
-export const clamp = (value: number, least: number, most: number): number => Math.min(Math.max(value, least), most);
+/** What has been reckoned, in whole milliseconds. */
+export const toSpan = ({ startMs, endMs }: ReckonedSpan): Span => ({
+  startMs: wholeMs(startMs),
+  endMs: wholeMs(endMs)
+});
+
+export const msFromSeconds = (seconds: number): Ms => wholeMs(seconds * 1000);
+
+export const clamp = <T extends number>(value: T, least: T, most: T): T =>
+  value < least ? least : value > most ? most : value;
 
 const pad = (value: number, digits: number): string => String(value).padStart(digits, '0');
 
 /** `1:02:03.450`, `2:03.45`: hours only where there are any. `digits` of the second: 0 to 3, cut and not rounded up. */
-export function formatClock(ms: Ms, digits: 0 | 1 | 2 | 3 = 0): string {
-  const whole = Math.max(0, Math.floor(ms));
+export function formatClock(milliseconds: number, digits: 0 | 1 | 2 | 3 = 0): string {
+  const whole = Math.max(0, Math.floor(milliseconds));
   const hours = Math.floor(whole / 3_600_000);
   const minutes = Math.floor(whole / 60_000) % 60;
   const seconds = Math.floor(whole / 1000) % 60;
@@ -36,26 +49,28 @@ export function parseClock(text: string): Ms | null {
   const [, hours = '0', minutes = '0', seconds = '0', fraction = ''] = found;
   if (found[1] !== undefined && Number(minutes) > 59) return null;
   if (found[2] !== undefined && Number(seconds) > 59) return null;
-  return ((Number(hours) * 60 + Number(minutes)) * 60 + Number(seconds)) * 1000 + Number(fraction.padEnd(3, '0'));
+  return wholeMs(
+    ((Number(hours) * 60 + Number(minutes)) * 60 + Number(seconds)) * 1000 + Number(fraction.padEnd(3, '0'))
+  );
 }
 
 /** Time two spans share, in ms; 0 where they only touch. */
-export const overlapMs = (a: Span, b: Span): Ms =>
+export const overlapMs = (a: ReckonedSpan, b: ReckonedSpan): number =>
   Math.max(0, Math.min(a.endMs, b.endMs) - Math.max(a.startMs, b.startMs));
 
 /** From the first start to the last end; of one item at least. */
 export const spanOf = (items: readonly Span[]): Span => ({
-  startMs: Math.min(...items.map((item) => item.startMs)),
-  endMs: Math.max(...items.map((item) => item.endMs))
+  startMs: wholeMs(Math.min(...items.map((item) => item.startMs))),
+  endMs: wholeMs(Math.max(...items.map((item) => item.endMs)))
 });
 
 /** Index of the last item whose `startMs` is at most `ms`; -1 where there is none. Items stand in order of start. */
-export function lastStartingBy(items: readonly { readonly startMs: Ms }[], ms: Ms): number {
+export function lastStartingBy(items: readonly { readonly startMs: number }[], milliseconds: number): number {
   let low = 0;
   let high = items.length;
   while (low < high) {
     const middle = (low + high) >> 1;
-    if (items[middle]!.startMs <= ms) low = middle + 1;
+    if (items[middle]!.startMs <= milliseconds) low = middle + 1;
     else high = middle;
   }
   return low - 1;

@@ -4,20 +4,20 @@
  * stay.
  */
 import type { CueId } from '../id';
-import { lastStartingBy, type Ms, type Span } from '../time';
+import { lastStartingBy, toSpan, type ReckonedSpan, type Span } from '../time';
 import { countCharacters, plainLines, type Cue, type Track } from '../track';
 
 export interface EaseOptions {
   /** A cue that reads too fast may end as much later as this. */
-  readonly endLaterMs: Ms;
+  readonly endLaterMs: number;
   /** And begin as much earlier. */
-  readonly startEarlierMs: Ms;
+  readonly startEarlierMs: number;
   /** Gaps shorter than this become the least gap; 0 leaves them. */
-  readonly closeGapsBelowMs: Ms;
+  readonly closeGapsBelowMs: number;
   /** How far an edge goes to an edge of speech; 0 for not at all. */
-  readonly speechReachMs: Ms;
+  readonly speechReachMs: number;
   /** How far an edge goes to a shot change; 0 for not at all. */
-  readonly shotReachMs: Ms;
+  readonly shotReachMs: number;
 }
 
 export const EASE_DEFAULTS: EaseOptions = {
@@ -30,9 +30,9 @@ export const EASE_DEFAULTS: EaseOptions = {
 
 /** What is known of the recording; in order. */
 export interface EaseContext {
-  readonly speech: readonly Span[];
-  readonly shotsMs: readonly Ms[];
-  readonly durationMs: Ms;
+  readonly speech: readonly ReckonedSpan[];
+  readonly shotsMs: readonly number[];
+  readonly durationMs: number;
 }
 
 export interface Eased {
@@ -49,8 +49,8 @@ export interface Eased {
 interface Timed {
   readonly cue: Cue;
   readonly characters: number;
-  startMs: Ms;
-  endMs: Ms;
+  startMs: number;
+  endMs: number;
 }
 
 /** New times for the cues of the track, those with the given ids alone where they are given. */
@@ -68,18 +68,18 @@ export function easeCues(
   }));
   const isFree = ({ cue }: Timed): boolean => !cue.locked && (cueIds === undefined || cueIds.has(cue.id));
   /** Where the cue before it ends, with the gap; an overlap that is there stays as it is. */
-  const leastStart = (at: number): Ms => {
+  const leastStart = (at: number): number => {
     const before = timed[at - 1];
     return before === undefined ? 0 : Math.min(timed[at]!.startMs, before.endMs + rules.minGapMs);
   };
-  const mostEnd = (at: number): Ms => {
+  const mostEnd = (at: number): number => {
     const after = timed[at + 1];
     return after === undefined
       ? Math.max(timed[at]!.endMs, context.durationMs)
       : Math.max(timed[at]!.endMs, after.startMs - rules.minGapMs);
   };
-  const neededMs = ({ characters }: Timed): Ms => Math.ceil((characters * 1000) / rules.maxCharsPerSecond);
-  const lackMs = (one: Timed): Ms => neededMs(one) - (one.endMs - one.startMs);
+  const neededMs = ({ characters }: Timed): number => Math.ceil((characters * 1000) / rules.maxCharsPerSecond);
+  const lackMs = (one: Timed): number => neededMs(one) - (one.endMs - one.startMs);
   const tooFastBefore = timed.filter((one) => lackMs(one) > 0).length;
 
   let snapped = 0;
@@ -103,7 +103,7 @@ export function easeCues(
     one.endMs = endMs;
   });
 
-  const wantedMs = (one: Timed): Ms => Math.max(neededMs(one), rules.minDurationMs) - (one.endMs - one.startMs);
+  const wantedMs = (one: Timed): number => Math.max(neededMs(one), rules.minDurationMs) - (one.endMs - one.startMs);
   const needy = timed
     .map((one, at) => ({ one, at, lack: wantedMs(one) }))
     .filter(({ one, lack }) => lack > 0 && isFree(one))
@@ -136,7 +136,7 @@ export function easeCues(
   return {
     times: timed
       .filter(({ cue, startMs, endMs }) => startMs !== cue.startMs || endMs !== cue.endMs)
-      .map(({ cue, startMs, endMs }) => ({ cueId: cue.id, startMs, endMs })),
+      .map(({ cue, startMs, endMs }) => ({ cueId: cue.id, ...toSpan({ startMs, endMs }) })),
     tooFastBefore,
     tooFastAfter: timed.filter((one) => lackMs(one) > 0).length,
     closed,
@@ -145,7 +145,7 @@ export function easeCues(
 }
 
 /** The nearest place for an edge within reach; a shot change goes before speech. */
-function snapTo(ms: Ms, { speech, shotsMs }: EaseContext, options: EaseOptions, edge: 'start' | 'end'): Ms {
+function snapTo(ms: number, { speech, shotsMs }: EaseContext, options: EaseOptions, edge: 'start' | 'end'): number {
   const shot = nearest(shotsMs, ms);
   if (shot !== null && Math.abs(shot - ms) <= options.shotReachMs) return shot;
   const at = lastStartingBy(speech, ms);
@@ -156,8 +156,8 @@ function snapTo(ms: Ms, { speech, shotsMs }: EaseContext, options: EaseOptions, 
   return place !== null && Math.abs(place - ms) <= options.speechReachMs ? Math.round(place) : ms;
 }
 
-function nearest(places: readonly Ms[], ms: Ms): Ms | null {
-  let best: Ms | null = null;
+function nearest(places: readonly number[], ms: number): number | null {
+  let best: number | null = null;
   for (const place of places) if (best === null || Math.abs(place - ms) < Math.abs(best - ms)) best = place;
   return best;
 }

@@ -3,7 +3,7 @@ import type { CueId } from '../id';
 import { timeCue } from '../cueing';
 import { spokenForms } from '../expecting';
 import { matchWords } from '../fitting';
-import type { Ms, Span } from '../time';
+import type { Span } from '../time';
 import { countCharacters, plainLines, shownWords, type Track, type Word } from '../track';
 
 export interface Laid {
@@ -35,11 +35,11 @@ export function layOnWords(track: Track, heard: readonly Word[]): Laid {
   const times = found.flatMap((one, at) => {
     if (one === null) return [];
     const next = found.slice(at + 1, at + 8).find((other) => other !== null);
-    const nextStartMs: Ms | null = next?.firstStartMs ?? null;
+    const nextStartMs = next?.firstStartMs ?? null;
     const characters = countCharacters(plainLines(track, one.cue).join(' '));
     const span = timeCue({ ...one, characters }, nextStartMs, track.rules);
     const isSame = span.startMs === one.cue.startMs && span.endMs === one.cue.endMs;
-    return isSame ? [] : [{ cueId: one.cue.id, startMs: Math.round(span.startMs), endMs: Math.round(span.endMs) }];
+    return isSame ? [] : [{ cueId: one.cue.id, ...span }];
   });
   return { times, notHeard };
 }

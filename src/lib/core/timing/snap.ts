@@ -1,5 +1,5 @@
 /** Where an edge in hand catches: at a word's or speech's edge, a shot change, or the least gap to a neighbour. */
-import { lastStartingBy, type Ms, type Span } from '../time';
+import { lastStartingBy, type Ms, wholeMs, type Span } from '../time';
 import type { Cue, Word } from '../track';
 
 export interface Snap {
@@ -9,19 +9,19 @@ export interface Snap {
 
 export interface SnapContext {
   /** How far an edge is caught from. */
-  readonly reachMs: Ms;
+  readonly reachMs: number;
   /** In order of start, as the regions of speech, the shots and the cues are. */
   readonly words: readonly Word[];
   readonly regions: readonly Span[];
   readonly shotsMs: readonly Ms[];
   readonly cues: readonly Cue[];
-  readonly minGapMs: Ms;
+  readonly minGapMs: number;
   /** Cues that are in hand themselves. */
   readonly but: ReadonlySet<string>;
 }
 
 /** Words and cues begin at most so long before their other edge can be near. */
-const LOOK_BACK_MS: Ms = 10_000;
+const LOOK_BACK_MS = 10_000;
 
 /** The nearest place within reach; of two as near, a shot change goes before a neighbour, that before speech and words. */
 export function findSnap(ms: Ms, context: SnapContext): Snap | null {
@@ -40,8 +40,8 @@ export function findSnap(ms: Ms, context: SnapContext): Snap | null {
   for (const shot of shotsMs) offer(shot, 'shot');
   near(cues, (cue) => {
     if (but.has(cue.id)) return;
-    offer(cue.endMs + minGapMs, 'neighbour');
-    offer(cue.startMs - minGapMs, 'neighbour');
+    offer(wholeMs(cue.endMs + minGapMs), 'neighbour');
+    offer(wholeMs(cue.startMs - minGapMs), 'neighbour');
   });
   near(regions, (region) => {
     offer(region.startMs, 'speech');

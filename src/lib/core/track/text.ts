@@ -1,4 +1,5 @@
 /** The text of a track: words to lines with their small markup, and back to words. */
+import { type Span, toSpan } from '../time';
 import { lookUp } from './lookup';
 import { isSoundText, type Cue, type Mark, type MarkKind, type Track, type Word } from './track';
 
@@ -212,17 +213,13 @@ export function spokenLength(text: string): number {
 }
 
 /** Spreads a span over texts by their spoken length: `[start, end]` of each, whole ms, touching. */
-export function shareTime(
-  startMs: number,
-  endMs: number,
-  texts: readonly string[]
-): { startMs: number; endMs: number }[] {
+export function shareTime(startMs: number, endMs: number, texts: readonly string[]): Span[] {
   const lengths = texts.map(spokenLength);
   const total = lengths.reduce((sum, length) => sum + length, 0);
   let spoken = 0;
   return lengths.map((length) => {
-    const from = Math.round(startMs + ((endMs - startMs) * spoken) / total);
+    const from = startMs + ((endMs - startMs) * spoken) / total;
     spoken += length;
-    return { startMs: from, endMs: Math.round(startMs + ((endMs - startMs) * spoken) / total) };
+    return toSpan({ startMs: from, endMs: startMs + ((endMs - startMs) * spoken) / total });
   });
 }

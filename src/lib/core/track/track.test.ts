@@ -1,3 +1,4 @@
+import { wholeMs } from '../time';
 import { asWordId } from '../id';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
@@ -256,13 +257,13 @@ describe('what always holds', () => {
   test.each<[string, Partial<Track>, RegExp]>([
     ['two words with one id', { words: [...sound.words, sound.words[0]!] }, /two words/],
     ['cues out of order', { cues: [two, one] }, /out of order/],
-    ['a cue without length', { cues: [{ ...one, endMs: 0 }, two] }, /does not end/],
+    ['a cue without length', { cues: [{ ...one, endMs: wholeMs(0) }, two] }, /does not end/],
     ['a word that nobody has', { cues: [one, { ...two, wordIds: [asWordId('z')] }] }, /unknown word z/],
     ['words with a gap between', { cues: [{ ...one, wordIds: ['a', 'c'].map(asWordId) }] }, /not contiguous/],
     ['a word in two cues', { cues: [one, { ...two, wordIds: [asWordId('b')] }] }, /before an earlier/],
     ['a line at a foreign word', { cues: [{ ...one, lineStarts: [asWordId('c')] }, two] }, /not its own/],
     ['a speaker nobody knows', { words: sound.words.map((word) => ({ ...word, speakerId: 's' })) }, /unknown speaker/],
-    ['a word that ends before it starts', { words: [{ ...sound.words[0]!, endMs: -1 }] }, /ends before/],
+    ['a word that ends before it starts', { words: [{ ...sound.words[0]!, endMs: wholeMs(-1) }] }, /ends before/],
     ['white space in a word', { words: [{ ...sound.words[0]!, text: 'a b' }] }, /white space/]
   ])('%s is found', (_, change, said) => {
     expect(findBrokenInvariant(sound)).toBeNull();

@@ -5,7 +5,7 @@
 import { z } from 'zod';
 import { MOST_ITEMS, type ChangeOf, changesSchemaOf, type Shape } from '../changes';
 import { asCueId, cueIdSchema, idSchema, asTrackId, trackIdSchema, asWordId, wordIdSchema } from '../id';
-import { msSchema } from '../time';
+import { wholeMs, msSchema } from '../time';
 import { languageSchema } from './language';
 
 /** Part of a word set in italics, bold or underlined: `from <= offset < to`, in UTF-16 units of its text. */
@@ -186,8 +186,8 @@ export function makeWord(
   return {
     id: asWordId(word.id),
     text: word.text,
-    startMs: word.startMs,
-    endMs: word.endMs,
+    startMs: wholeMs(word.startMs),
+    endMs: wholeMs(word.endMs),
     confidence: word.confidence ?? null,
     alternatives: word.alternatives ?? [],
     speakerId: word.speakerId ?? null,
@@ -206,8 +206,8 @@ export function makeWord(
 export function makeCue(cue: Pick<PlainCue, 'id' | 'startMs' | 'endMs' | 'wordIds'> & Partial<PlainCue>): Cue {
   return {
     id: asCueId(cue.id),
-    startMs: cue.startMs,
-    endMs: cue.endMs,
+    startMs: wholeMs(cue.startMs),
+    endMs: wholeMs(cue.endMs),
     wordIds: cue.wordIds.map(asWordId),
     lineStarts: (cue.lineStarts ?? []).map(asWordId),
     placement: cue.placement ?? null,

@@ -1,3 +1,4 @@
+import { toSpan } from '../time';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import {
@@ -21,7 +22,7 @@ function spoken(text: string): SpokenWord[] {
     else if (token === '|') nowMs += 120;
     else {
       const [, word, odds] = /^(.*?)(?:\((-?[\d.]+)\))?$/.exec(token)!;
-      words.push({ text: word!, startMs: nowMs, endMs: nowMs + 300, endOdds: Number(odds ?? -8) });
+      words.push({ text: word!, ...toSpan({ startMs: nowMs, endMs: nowMs + 300 }), endOdds: Number(odds ?? -8) });
       nowMs += 300;
     }
   }
@@ -199,7 +200,7 @@ test('every heard word stands in exactly one written word, in order, whatever wa
       const words = list.map(({ text, gap, endOdds }) => {
         const startMs = nowMs;
         nowMs += 200 + gap;
-        return { text, startMs, endMs: startMs + 200, endOdds };
+        return { text, ...toSpan({ startMs, endMs: startMs + 200 }), endOdds };
       });
       const out = writeEnglish(words, { figures, names: new Set(['monday']) });
       let at = 0;

@@ -14,7 +14,7 @@ import {
   type HeardWord
 } from '$lib/core/hearing';
 import type { Turn } from '$lib/core/speakers';
-import { type Span } from '$lib/core/time';
+import { msSchema, type Span, toSpan, wholeMs } from '$lib/core/time';
 import { rulesSchema, type Track, type Word } from '$lib/core/track';
 import type { WritingOptions } from '$lib/core/wording';
 import { loadSpeech } from '../media/prepare';
@@ -55,7 +55,7 @@ export const hearParams = z.object({
     .nullable()
     .default(null),
   /** Only this stretch of the recording; `null` for all of it. */
-  stretch: z.object({ startMs: z.int(), endMs: z.int() }).nullable().default(null),
+  stretch: z.object({ startMs: msSchema, endMs: msSchema }).nullable().default(null),
   /** The stream and channel that hold the speech; `null`: the first stream, its channels together. */
   source: sourceSchema.nullable().default(null),
   /** What is taken from under the voices first. */
@@ -124,7 +124,7 @@ export class Hearing {
     const wanted = { source: params.source, background: params.background };
     const { soundPath, speechPath } = await prepareWanted(files, recording, wanted, { durationMs, signal, tell });
     const whole = await loadSpeech(speechPath);
-    const asked = params.stretch ?? { startMs: 0, endMs: durationMs };
+    const asked = params.stretch ?? toSpan({ startMs: 0, endMs: durationMs });
     const speech = params.stretch === null ? whole : within(whole, params.stretch);
     const regions = speechRegions(speech, durationMs);
     if (regions.length === 0) throw noSpeech();
@@ -190,7 +190,7 @@ export class Hearing {
       }
     });
     tell('making cues', 0.99);
-    return this.#keep(job, fittedTrack(fittedWords(script, done, durationMs), plan.unwritten, turns, options));
+    return this.#keep(job, fittedTrack(fittedWords(script, done, wholeMs(durationMs)), plan.unwritten, turns, options));
   }
 
   #propose(job: Job, trackId: TrackId, words: readonly Word[], stretch: Span): { readonly trackId: TrackId } {

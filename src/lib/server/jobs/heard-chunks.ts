@@ -1,4 +1,5 @@
 /** What a hearing has heard, chunk by chunk, as its job keeps it. */
+import { msSchema, toSpan } from '$lib/core/time';
 import { trackIdSchema } from '$lib/core/id';
 import { z } from 'zod';
 import type { HeardChunk } from '$lib/core/hearing';
@@ -11,8 +12,8 @@ const heardWords = z
   .array(
     z.object({
       text: z.string(),
-      startMs: z.int(),
-      endMs: z.int(),
+      startMs: msSchema,
+      endMs: msSchema,
       confidence: z.number(),
       alternatives: z.array(z.string()),
       endOdds: z.number().nullable().default(null)
@@ -21,8 +22,7 @@ const heardWords = z
   .nullable();
 
 const heardOf = ({ startMs, endMs, result }: JobChunk): HeardChunk => ({
-  startMs,
-  endMs,
+  ...toSpan({ startMs, endMs }),
   words: heardWords.parse(JSON.parse(result!))
 });
 

@@ -1,14 +1,14 @@
 /** A new cut of a recording beside the one before: compared in a process of its own, kept in a file. */
+import { msSchema } from '$lib/core/time';
 import { readFile } from 'node:fs/promises';
 import { z } from 'zod';
 import type { CutComparison } from '$lib/core/cuts';
 import { runToDone } from '../children';
 import { makeWhole, type MediaFiles } from './files';
 
-const ms = z.int().min(0);
-const spans = z.array(z.object({ startMs: ms, endMs: ms }));
+const spans = z.array(z.object({ startMs: msSchema, endMs: msSchema }));
 const comparison = z.object({
-  shared: z.array(z.object({ newMs: ms, oldMs: ms, lengthMs: ms, state: z.enum(['kept', 'moved']) })),
+  shared: z.array(z.object({ newMs: msSchema, oldMs: msSchema, lengthMs: msSchema, state: z.enum(['kept', 'moved']) })),
   removed: spans,
   added: spans
 });

@@ -1,12 +1,12 @@
 /** Shot changes: where one frame of the picture has little in common with the one before it. */
 import { readFile, writeFile } from 'node:fs/promises';
 import { z } from 'zod';
-import type { Ms } from '$lib/core/time';
+import { type Ms, msSchema, wholeMs } from '$lib/core/time';
 import type { Recording } from '../store/recordings';
 import { sceneChanges } from './ffmpeg';
 import { makeWhole, type MediaFiles, type PlayedRecording } from './files';
 
-const stored = z.array(z.int().min(0));
+const stored = z.array(msSchema);
 const underWay = new Map<string, Promise<readonly Ms[]>>();
 
 /** In order. Looked for once a recording; those who ask meanwhile wait for the same answer. */
@@ -28,7 +28,8 @@ async function load(files: MediaFiles, recording: Shown): Promise<readonly Ms[]>
   } catch {
     // Not looked for yet, or broken off: it is looked for now.
   }
-  const shotsMs = await sceneChanges(files.played(recording), { timeoutMs: 60_000 + recording.durationMs });
+  const found = await sceneChanges(files.played(recording), { timeoutMs: 60_000 + recording.durationMs });
+  const shotsMs = found.map(wholeMs);
   await makeWhole(path, (unfinished) => writeFile(unfinished, JSON.stringify(shotsMs)));
   return shotsMs;
 }

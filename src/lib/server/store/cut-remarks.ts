@@ -1,4 +1,5 @@
 /** What deserves a look in tracks that were carried over from the cut before, and what was looked at. */
+import { msSchema } from '$lib/core/time';
 import { cueIdSchema, type TrackId } from '$lib/core/id';
 import { z } from 'zod';
 import type { CutRemark } from '$lib/core/cuts';
@@ -7,8 +8,8 @@ import type { Db } from './database';
 const row = z.object({
   position: z.number(),
   kind: z.enum(['left out', 'shortened', 'parted', 'new sound']),
-  start_ms: z.number(),
-  end_ms: z.number(),
+  start_ms: msSchema,
+  end_ms: msSchema,
   cue_ids: z.string(),
   text: z.string(),
   looked_at_ms: z.number().nullable()

@@ -1,3 +1,4 @@
+import { type Ms, msSchema } from '$lib/core/time';
 import { z } from 'zod';
 import type { Db } from './database';
 
@@ -21,8 +22,8 @@ export interface Job {
 
 export interface JobChunk {
   readonly position: number;
-  readonly startMs: number;
-  readonly endMs: number;
+  readonly startMs: Ms;
+  readonly endMs: Ms;
   /** JSON of what was heard; `null` until then. */
   readonly result: string | null;
   /** How often it was begun. */
@@ -43,8 +44,8 @@ const jobRow = z.object({
 });
 const chunkRow = z.object({
   position: z.number(),
-  start_ms: z.number(),
-  end_ms: z.number(),
+  start_ms: msSchema,
+  end_ms: msSchema,
   result: z.string().nullable(),
   tries: z.number()
 });

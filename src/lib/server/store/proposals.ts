@@ -1,7 +1,7 @@
 /** New hearings of tracks that are there, until they are taken or put away. */
 import { type TrackId, trackIdSchema } from '$lib/core/id';
 import { z } from 'zod';
-import type { Span } from '$lib/core/time';
+import { msSchema, type Span } from '$lib/core/time';
 import { wordSchema, type Word } from '$lib/core/track';
 import type { Db } from './database';
 
@@ -17,8 +17,8 @@ export interface Proposal {
 const rowSchema = z.object({
   id: z.string(),
   track_id: trackIdSchema,
-  start_ms: z.number(),
-  end_ms: z.number(),
+  start_ms: msSchema,
+  end_ms: msSchema,
   words: z.string(),
   made_at_ms: z.number()
 });

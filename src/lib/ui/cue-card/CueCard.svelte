@@ -2,7 +2,7 @@
   import type { CueId } from '$lib/core/id';
   import { onDestroy } from 'svelte';
   import Bookmark from '@lucide/svelte/icons/bookmark';
-  import { parseClock } from '$lib/core/time';
+  import { parseClock, wholeMs } from '$lib/core/time';
   import { isOffWords } from '$lib/core/checks';
   import { cueSpeaker, lineLength, lookUp, placementOf, writtenLines, readingSpeed } from '$lib/core/track';
   import { surfaceKey, type CommandId } from '$lib/client/keys/commands';
@@ -68,7 +68,7 @@
     const { value } = event.currentTarget;
     const ms = edge === 'length' ? parseClock(value) : desk.on.readTime(value);
     if (cue === null || ms === null) desk.say(`“${value}” is no time. Write it as ${desk.on.showTime(10_560)}.`);
-    else if (edge === 'length') desk.cues.setEdge('end', cue.startMs + ms);
+    else if (edge === 'length') desk.cues.setEdge('end', wholeMs(cue.startMs + ms));
     else desk.cues.setEdge(edge, ms);
     if (desk.cue !== null) event.currentTarget.value = shownTime(edge);
   }

@@ -1,6 +1,6 @@
 <script lang="ts">
   import X from '@lucide/svelte/icons/x';
-  import { formatClock } from '$lib/core/time';
+  import { formatClock, toSpan } from '$lib/core/time';
   import { joinWords } from '$lib/core/track';
   import { bareWord } from '$lib/core/wording';
   import { messageOf } from '$lib/core/message-of';
@@ -40,7 +40,7 @@
 
   function listen(): void {
     if (isLooping()) return player.toggle();
-    player.setLoop({ startMs: Math.max(0, passage.startMs - 60), endMs: passage.endMs + 60 });
+    player.setLoop(toSpan({ startMs: Math.max(0, passage.startMs - 60), endMs: passage.endMs + 60 }));
     player.seek(passage.startMs);
     if (!player.isPlaying) player.toggle();
   }

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { formatClock } from '$lib/core/time';
+  import { formatClock, toSpan } from '$lib/core/time';
   import { lookUp } from '$lib/core/track';
   import { messageOf } from '$lib/core/message-of';
   import { api, type Proposal } from '$lib/client/api';
@@ -34,7 +34,7 @@
     if (at !== undefined) desk.chooseWord(desk.track.words[at]);
   }
   function listen({ startMs, endMs }: Passage): void {
-    player.setLoop({ startMs: Math.max(0, startMs - 300), endMs: endMs + 300 });
+    player.setLoop(toSpan({ startMs: Math.max(0, startMs - 300), endMs: endMs + 300 }));
     player.seek(startMs);
     if (!player.isPlaying) player.toggle();
   }

@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { TrackId } from '$lib/core/id';
   import { onMount } from 'svelte';
-  import { formatClock, type Span } from '$lib/core/time';
+  import { formatClock, type ReckonedSpan } from '$lib/core/time';
   import { messageOf } from '$lib/core/message-of';
   import { api, ServerProblem, type Cut, type Recording } from '$lib/client/api';
   import { languageName } from '$lib/client/languages';
@@ -47,7 +47,7 @@
     }
   }
 
-  interface Stretch extends Span {
+  interface Stretch extends ReckonedSpan {
     readonly state: 'kept' | 'moved' | 'new';
     readonly told: string;
   }
@@ -60,7 +60,8 @@
     const added = cut.added.map((span) => ({ ...span, state: 'new' as const, told: 'new' }));
     return [...shared, ...added].sort((a, b) => a.startMs - b.startMs);
   });
-  const lengthOf = (spans: readonly Span[]): number => spans.reduce((sum, one) => sum + one.endMs - one.startMs, 0);
+  const lengthOf = (spans: readonly ReckonedSpan[]): number =>
+    spans.reduce((sum, one) => sum + one.endMs - one.startMs, 0);
   const sums = $derived([
     ...(['kept', 'moved', 'new'] as const).map((state) => ({
       state,

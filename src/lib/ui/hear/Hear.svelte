@@ -2,7 +2,7 @@
   import type { TrackId } from '$lib/core/id';
   import { goto } from '$app/navigation';
   import { onMount, untrack } from 'svelte';
-  import { formatClock, type Span } from '$lib/core/time';
+  import { formatClock, type Span, toSpan } from '$lib/core/time';
   import { isSameLanguage } from '$lib/core/track';
   import { messageOf } from '$lib/core/message-of';
   import {
@@ -113,7 +113,7 @@
   /** What a price is asked for; it stands until the same is asked again, so that nothing moves under the pointer. */
   const askedPrice = $derived.by(() => {
     if (recording === null || !hearsWords || hearing?.price === undefined) return null;
-    const { startMs, endMs } = stretch ?? { startMs: 0, endMs: recording.durationMs };
+    const { startMs, endMs } = stretch ?? toSpan({ startMs: 0, endMs: recording.durationMs });
     return { of: `${hearing.id} ${startMs} ${endMs}`, engine: hearing.id, startMs, endMs };
   });
   const quote = $derived(askedPrice !== null && quoted?.of === askedPrice.of ? quoted.quote : null);

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { clamp, formatClock, parseClock, type Span } from '$lib/core/time';
+  import { clamp, formatClock, parseClock, type Span, toSpan } from '$lib/core/time';
   import { messageOf } from '$lib/core/message-of';
   import { api } from '$lib/client/api';
   import { drawWave } from './wave-strip';
@@ -36,7 +36,7 @@
   function choose(fromMs: number, toMs: number): void {
     const [startMs, endMs] = [Math.min(fromMs, toMs), Math.max(fromMs, toMs)];
     const isWhole = endMs - startMs < LEAST_MS || (startMs <= 0 && endMs >= durationMs);
-    stretch = isWhole ? null : { startMs, endMs };
+    stretch = isWhole ? null : toSpan({ startMs, endMs });
   }
   function type(edge: 'start' | 'end', input: HTMLInputElement): void {
     const ms = parseClock(input.value);

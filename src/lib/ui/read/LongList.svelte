@@ -2,7 +2,7 @@
   import { createVirtualizer } from '@tanstack/svelte-virtual';
   import { untrack, type Snippet } from 'svelte';
   import { get } from 'svelte/store';
-  import { formatClock, type Ms } from '$lib/core/time';
+  import { formatClock } from '$lib/core/time';
 
   /** A list of thousands, of which only what is in sight is drawn: a time, two lines of text, and where it leads. */
   interface Props {
@@ -10,7 +10,7 @@
     count: number;
     /** The one in hand, kept in sight; -1 for none. */
     at: number;
-    startMsOf: (at: number) => Ms;
+    startMsOf: (at: number) => number;
     onChoose: (at: number) => void;
     text: Snippet<[at: number]>;
   }

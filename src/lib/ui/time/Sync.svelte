@@ -4,7 +4,7 @@
   import { messageOf } from '$lib/core/message-of';
   import { FRAME_RATE_MIX_UPS, lineThrough, speedOfMixUp } from '$lib/core/sync';
   import { layOnWords } from '$lib/core/timing';
-  import { formatClock, type Ms } from '$lib/core/time';
+  import { formatClock, type Ms, toSpan } from '$lib/core/time';
   import { api, type SyncEstimate } from '$lib/client/api';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import NumberField from './NumberField.svelte';
@@ -40,8 +40,9 @@
       const times = cues.chosen
         .filter((one) => !one.locked)
         .map((one) => {
-          const startMs = Math.max(0, Math.round(one.startMs * speed + shiftMs));
-          return { cueId: one.id, startMs, endMs: Math.max(startMs + 1, Math.round(one.endMs * speed + shiftMs)) };
+          const startMs = Math.max(0, one.startMs * speed + shiftMs);
+          const endMs = Math.max(startMs + 1, one.endMs * speed + shiftMs);
+          return { cueId: one.id, ...toSpan({ startMs, endMs }) };
         });
       desk.trial.try(times.length === 0 ? [] : [{ type: 'timeCues', times }]);
     } else {
@@ -72,7 +73,7 @@
 
   const sureness = (confidence: number): string =>
     confidence >= 0.75 ? 'sure' : confidence >= 0.4 ? 'likely: listen to a few cues' : 'no more than a guess';
-  const signed = (ms: Ms): string =>
+  const signed = (ms: number): string =>
     `${ms < 0 ? '−' : '+'}${Math.abs(ms) < 600_000 ? `${(Math.abs(ms) / 1000).toFixed(2)} s` : formatClock(Math.abs(ms), 2)}`;
   /** Captions may count from a time code of their own; the recording always counts from its first picture. */
   const countsFromMs = $derived(

@@ -4,7 +4,7 @@
   import { onMount, untrack } from 'svelte';
   import { quietStretches } from '$lib/core/audio';
   import { breakIntoRows, unfold, type Row } from '$lib/core/rows';
-  import { clamp, lastStartingBy, overlapMs, type Ms } from '$lib/core/time';
+  import { clamp, lastStartingBy, type Ms, overlapMs, wholeMs } from '$lib/core/time';
   import { preferences } from '$lib/client/preferences.svelte';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import { forgetWidths, geometryOf, msOf, xOf } from './geometry';
@@ -92,7 +92,7 @@
   });
   const cues = $derived(hand.cues);
 
-  const rowAt = (ms: Ms): number => clamp(lastStartingBy(rows, ms), 0, rows.length - 1);
+  const rowAt = (ms: number): number => clamp(lastStartingBy(rows, ms), 0, rows.length - 1);
 
   function timeUnder(event: PointerEvent): Ms | null {
     if (!box || rows.length === 0) return null;
@@ -102,7 +102,7 @@
     while (at + 1 < tops.length && tops[at + 1]! <= y) at++;
     const row = rows[at]!;
     if (row.kind === 'folded') return row.startMs;
-    return clamp(msOf(geometry, row, event.clientX - bounds.left), 0, recording.durationMs);
+    return wholeMs(clamp(msOf(geometry, row, event.clientX - bounds.left), 0, recording.durationMs));
   }
 
   function stopDrag(event: KeyboardEvent): void {
@@ -165,7 +165,7 @@
     });
   });
 
-  function reveal(ms: Ms): void {
+  function reveal(ms: number): void {
     if (!box || rows.length === 0) return;
     const at = rowAt(ms);
     const top = tops[at]!;

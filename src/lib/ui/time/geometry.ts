@@ -1,9 +1,9 @@
 /** Where things lie on the trellis, in px. */
-import { densityOf, type Density, type Row } from '$lib/core/rows';
-import type { Ms } from '$lib/core/time';
+import { densityOf, type Density } from '$lib/core/rows';
+import type { ReckonedSpan } from '$lib/core/time';
 
 /** What each row repeats of its neighbours, at both ends. */
-export const REPEAT_MS: Ms = 500;
+export const REPEAT_MS = 500;
 const GUTTER = 64;
 const WORD_LEVEL = 14;
 const RIGHT = 14;
@@ -29,7 +29,7 @@ export interface Geometry {
 /** What of the sound is drawn. */
 export type SoundView = 'wave' | 'spectrum' | 'both';
 
-export function geometryOf(width: number, rowMs: Ms, soundView: SoundView = 'wave'): Geometry {
+export function geometryOf(width: number, rowMs: number, soundView: SoundView = 'wave'): Geometry {
   const density = densityOf(rowMs);
   const isWide = density === 'wide';
   const ruler = isWide ? 12 : 16;
@@ -53,9 +53,9 @@ export function geometryOf(width: number, rowMs: Ms, soundView: SoundView = 'wav
   };
 }
 
-export const xOf = (geometry: Geometry, row: Row, ms: Ms): number =>
+export const xOf = (geometry: Geometry, row: ReckonedSpan, ms: number): number =>
   geometry.gutter + (ms - row.startMs + REPEAT_MS) * geometry.pxPerMs;
-export const msOf = (geometry: Geometry, row: Row, x: number): Ms =>
+export const msOf = (geometry: Geometry, row: ReckonedSpan, x: number): number =>
   row.startMs - REPEAT_MS + (x - geometry.gutter) / geometry.pxPerMs;
 
 const fontOf = {

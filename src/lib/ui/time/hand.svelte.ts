@@ -1,6 +1,6 @@
 /** The hand on the trellis: cues and edges dragged, alone or together, new cues drawn over empty sound. */
 import { asCueId, asWordId } from '$lib/core/id';
-import { clamp, lastStartingBy, type Ms, type Span } from '$lib/core/time';
+import { clamp, lastStartingBy, type Ms, type Span, toSpan, wholeMs } from '$lib/core/time';
 import { findSnap, type Snap } from '$lib/core/timing';
 import { compareCues, countCharacters, lookUp, plainLines, type Cue } from '$lib/core/track';
 import { LEAST_LENGTH_MS, type CueTimes, type Edge } from '$lib/client/cue-commands.svelte';
@@ -25,7 +25,7 @@ type Held = Pick<Drag, 'times' | 'caught'>;
 /** An edge is caught from so far. */
 const SNAP_PX = 6;
 /** A hand that slips while it clicks draws no cue. */
-const LEAST_DRAWN_MS: Ms = 250;
+const LEAST_DRAWN_MS = 250;
 const CAUGHT: Readonly<Record<Snap['kind'], string>> = {
   word: 'at a word',
   speech: 'at speech',
@@ -169,16 +169,16 @@ export class Hand {
     this.drawing = null;
   }
 
-  #snap(ms: Ms, but: ReadonlySet<string>): { ms: Ms; caught: Snap | null } {
+  #snap(ms: number, but: ReadonlySet<string>): { ms: Ms; caught: Snap | null } {
     const { spokenOrder: words, sound, track, on } = this.#desk;
-    const caught = findSnap(ms, {
+    const caught = findSnap(wholeMs(ms), {
       ...{ reachMs: SNAP_PX / this.#ground.geometry.pxPerMs, words, shotsMs: on.shotsMs, but },
       ...{ regions: sound?.speech.regions ?? [], cues: track.cues, minGapMs: track.rules.minGapMs }
     });
-    return { ms: caught?.ms ?? ms, caught };
+    return { ms: wholeMs(caught?.ms ?? ms), caught };
   }
 
-  #body(cue: Cue, byMs: Ms, event: PointerEvent): Held {
+  #body(cue: Cue, byMs: number, event: PointerEvent): Held {
     const { cues } = this.#desk;
     const isFree = event.ctrlKey || event.metaKey;
     const { ms, caught } = isFree
@@ -186,11 +186,14 @@ export class Hand {
       : this.#snap(cue.startMs + byMs, cues.chosenIds);
     const startMs = Math.max(0, Math.round(ms));
     if (isFree && cues.chosen.length === 1)
-      return { times: [{ cueId: cue.id, startMs, endMs: startMs + cue.endMs - cue.startMs }], caught };
+      return {
+        times: [{ cueId: cue.id, ...toSpan({ startMs, endMs: startMs + cue.endMs - cue.startMs }) }],
+        caught
+      };
     return { times: cues.moveTimes(cues.chosen, startMs - cue.startMs), caught };
   }
 
-  #edge(cue: Cue, edge: Edge, byMs: Ms, event: PointerEvent): Held {
+  #edge(cue: Cue, edge: Edge, byMs: number, event: PointerEvent): Held {
     const { cues } = this.#desk;
     const isFree = event.ctrlKey || event.metaKey;
     const from = edge === 'start' ? cue.startMs : cue.endMs;
@@ -198,22 +201,26 @@ export class Hand {
     const own = new Set([cue.id, ...(partner === null ? [] : [partner.id])]);
     const found = isFree ? { ms: from + byMs, caught: null } : this.#snap(from + byMs, own);
     const ms = Math.max(0, Math.round(found.ms));
-    const wanted =
+    const wanted = toSpan(
       edge === 'start'
         ? { startMs: Math.min(ms, cue.endMs - LEAST_LENGTH_MS), endMs: cue.endMs }
-        : { startMs: cue.startMs, endMs: Math.max(ms, cue.startMs + LEAST_LENGTH_MS) };
+        : { startMs: cue.startMs, endMs: Math.max(ms, cue.startMs + LEAST_LENGTH_MS) }
+    );
     if (isFree) return { times: [{ cueId: cue.id, ...wanted }], caught: null };
     const limited = cues.limit(cue, wanted, edge, own);
     if (partner === null) return { times: cues.edgeTimes(cue, edge, limited), caught: found.caught };
     // Two that touch share their edge: the gap between them stays.
-    const shortest = (one: Cue): Ms => one.endMs - one.startMs - LEAST_LENGTH_MS;
+    const shortest = (one: Cue): number => one.endMs - one.startMs - LEAST_LENGTH_MS;
     const by =
       edge === 'start'
         ? clamp(limited.startMs - cue.startMs, -shortest(partner), shortest(cue))
         : clamp(limited.endMs - cue.endMs, -shortest(cue), shortest(partner));
     const shift = (one: Cue, at: Edge): CueTimes => ({
-      ...{ cueId: one.id, startMs: one.startMs + (at === 'start' ? by : 0) },
-      endMs: one.endMs + (at === 'end' ? by : 0)
+      cueId: one.id,
+      ...toSpan({
+        startMs: one.startMs + (at === 'start' ? by : 0),
+        endMs: one.endMs + (at === 'end' ? by : 0)
+      })
     });
     return { times: [shift(cue, edge), shift(partner, edge === 'start' ? 'end' : 'start')], caught: found.caught };
   }
@@ -227,8 +234,8 @@ export class Hand {
     const least = before < 0 ? 0 : track.cues[before]!.endMs + minGapMs;
     const most = (track.cues[before + 1]?.startMs ?? recording.durationMs + minGapMs) - minGapMs;
     const isFree = event.ctrlKey || event.metaKey;
-    const settle = (ms: Ms): Ms =>
-      clamp(Math.round(isFree ? ms : this.#snap(ms, new Set()).ms), least, Math.max(least, most));
+    const settle = (ms: number): Ms =>
+      wholeMs(clamp(Math.round(isFree ? ms : this.#snap(ms, new Set()).ms), least, Math.max(least, most)));
     this.drawing = { fromMs, startMs: settle(Math.min(fromMs, under)), endMs: settle(Math.max(fromMs, under)) };
   }
 }

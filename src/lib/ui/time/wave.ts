@@ -1,7 +1,7 @@
 /** Drawing the sound of one row: its waveform, its spectrum. */
 import { levelsBetween, SPECTRUM_BANDS, SPECTRUM_STEP_MS } from '$lib/core/audio';
 import type { Row } from '$lib/core/rows';
-import { lastStartingBy, type Span } from '$lib/core/time';
+import { lastStartingBy, type Span, toSpan } from '$lib/core/time';
 import { msOf, REPEAT_MS, xOf, type Geometry } from './geometry';
 
 /** The wave between the row's ends, its neighbours' repeats paler. `gain` lifts quiet recordings to the same height. */
@@ -56,10 +56,8 @@ function clear(canvas: HTMLCanvasElement, width: number, height: number): Canvas
 }
 
 /** The stretch of a row that is drawn, with what it repeats of its neighbours. */
-export const drawnSpan = (row: Row, durationMs: number): Span => ({
-  startMs: Math.max(0, row.startMs - REPEAT_MS),
-  endMs: Math.min(durationMs, row.endMs + REPEAT_MS)
-});
+export const drawnSpan = (row: Row, durationMs: number): Span =>
+  toSpan({ startMs: Math.max(0, row.startMs - REPEAT_MS), endMs: Math.min(durationMs, row.endMs + REPEAT_MS) });
 
 /** The spectrum in the theme's ink, the low voices below; `bytes` as the server gives them for `drawnSpan`. */
 export function drawSpectrum(

@@ -1,4 +1,5 @@
 /** What the metered service and this application say to each other: JSON over HTTP, the sound as raw samples. */
+import { msSchema } from '$lib/core/time';
 import { z } from 'zod';
 
 export const accountSchema = z.object({
@@ -25,8 +26,8 @@ export type OrderRequest = z.infer<typeof orderRequest>;
 
 export const serviceWordSchema = z.object({
   text: z.string(),
-  startMs: z.int().min(0),
-  endMs: z.int().min(0),
+  startMs: msSchema,
+  endMs: msSchema,
   confidence: z.number().min(0).max(1),
   alternatives: z.array(z.string())
 });

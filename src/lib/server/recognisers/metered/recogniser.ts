@@ -1,4 +1,5 @@
 /** A service elsewhere that hears and bills by the started minute: orders, sends the sound, waits and asks again. */
+import { toSpan } from '$lib/core/time';
 import { createReadStream } from 'node:fs';
 import { Readable } from 'node:stream';
 import { setTimeout as pause } from 'node:timers/promises';
@@ -58,8 +59,7 @@ export class MeteredService implements Recogniser {
     }
     const words = wordsOf(order).map((word) => ({
       ...word,
-      startMs: word.startMs + asked.startMs,
-      endMs: word.endMs + asked.startMs,
+      ...toSpan({ startMs: word.startMs + asked.startMs, endMs: word.endMs + asked.startMs }),
       endOdds: null
     }));
     chunks.forEach(({ position, endMs }, at) => {

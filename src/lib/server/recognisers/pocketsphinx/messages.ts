@@ -1,4 +1,5 @@
 /** What the server and an engine process say to each other. */
+import { msSchema } from '$lib/core/time';
 import { z } from 'zod';
 
 const expectedFiles = z.object({ dictionaryPath: z.string(), phraseModelPath: z.string() });
@@ -11,7 +12,7 @@ export type ExpectedFiles = z.infer<typeof expectedFiles>;
 const purpose = z.enum(['hear', 'search', 'fit']);
 export type Purpose = z.infer<typeof purpose>;
 
-const stretch = { position: z.int(), soundPath: z.string(), startMs: z.int(), endMs: z.int() };
+const stretch = { position: z.int(), soundPath: z.string(), startMs: msSchema, endMs: msSchema };
 
 export const toEngine = z.discriminatedUnion('type', [
   /** Said first, once: load the model. */
@@ -29,8 +30,8 @@ export type ToEngine = z.infer<typeof toEngine>;
 
 const heardWord = z.object({
   text: z.string(),
-  startMs: z.int(),
-  endMs: z.int(),
+  startMs: msSchema,
+  endMs: msSchema,
   confidence: z.number().min(0).max(1),
   alternatives: z.array(z.string()),
   endOdds: z.number().nullable()
@@ -52,7 +53,7 @@ export const fromEngine = z.discriminatedUnion('type', [
   z.object({
     type: z.literal('fitted'),
     position: z.int(),
-    times: z.array(z.object({ startMs: z.int(), endMs: z.int() }).nullable()).nullable()
+    times: z.array(z.object({ startMs: msSchema, endMs: msSchema }).nullable()).nullable()
   })
 ]);
 export type FromEngine = z.infer<typeof fromEngine>;

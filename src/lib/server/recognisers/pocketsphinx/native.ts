@@ -5,7 +5,7 @@
 import koffi from 'koffi';
 import { withAlternatives, wordFromDictionary, type HeardWord, type WeighedWord } from '$lib/core/hearing';
 import { placeInOrder } from '$lib/core/fitting';
-import type { Span } from '$lib/core/time';
+import { type Span, toSpan } from '$lib/core/time';
 import type { ExpectedFiles, Purpose } from './messages';
 import { ACOUSTIC_MODEL, DICTIONARY, LANGUAGE_MODEL } from './model';
 
@@ -190,7 +190,7 @@ export class Decoder {
   #nodes(): WeighedWord[] {
     const { lattice, firstNode, nextNode, nodeAt, nodeWord, nodeStart, nodePosterior, linkEnd } = this.#native;
     const dag = lattice(this.#decoder);
-    const found: WeighedWord[] = [];
+    const found: { text: string; startFrame: number; endFrame: number; posterior: number }[] = [];
     let zeroFrame = Number.POSITIVE_INFINITY;
     for (let at = dag === null ? null : firstNode(dag); at !== null; at = nextNode(at)) {
       const node = nodeAt(at);
@@ -201,12 +201,11 @@ export class Decoder {
       const posterior = this.#native.exp(this.#logmath, nodePosterior(dag, node, link));
       if (text === null || link[0] === null) continue;
       const endFrame = linkEnd(link[0]!, [0]);
-      found.push({ text, startMs: startFrame, endMs: endFrame + 1, posterior });
+      found.push({ text, startFrame, endFrame, posterior });
     }
-    return found.map(({ startMs, endMs, ...word }) => ({
+    return found.map(({ startFrame, endFrame, ...word }) => ({
       ...word,
-      startMs: (startMs - zeroFrame) * FRAME_MS,
-      endMs: (endMs - zeroFrame) * FRAME_MS
+      ...toSpan({ startMs: (startFrame - zeroFrame) * FRAME_MS, endMs: (endFrame + 1 - zeroFrame) * FRAME_MS })
     }));
   }
 
@@ -272,8 +271,7 @@ export class Decoder {
       if (text === null) continue;
       words.push({
         text,
-        startMs: (start[0]! - zeroFrame) * FRAME_MS,
-        endMs: (end[0]! + 1 - zeroFrame) * FRAME_MS,
+        ...toSpan({ startMs: (start[0]! - zeroFrame) * FRAME_MS, endMs: (end[0]! + 1 - zeroFrame) * FRAME_MS }),
         confidence: Math.min(1, Math.max(0, confidenceOf(segment))),
         alternatives: [],
         endOdds: null

@@ -2,7 +2,7 @@
 import { spellTerms, type Term } from '$lib/core/expecting';
 import type { FitTask } from '$lib/core/fitting';
 import { rankReadings, type HeardWord, type Reading } from '$lib/core/hearing';
-import type { Span } from '$lib/core/time';
+import { type Span, toSpan } from '$lib/core/time';
 import { messageOf } from '$lib/core/message-of';
 import type { EngineFacts, FitRequest, HearRequest, LocalRecogniser, ReadingsRequest } from '../recogniser';
 import { EngineProcess, inOrder, workThrough } from './engine-process';
@@ -85,7 +85,12 @@ export class PocketSphinx implements LocalRecogniser {
     const search = (purpose: 'hear' | 'search', some: readonly Term[], marginMs: number): Promise<void> =>
       withExpected(some, scratchFolder, (expected) =>
         workThrough({
-          ...inOrder([{ position: 0, soundPath, startMs: Math.max(0, startMs - marginMs), endMs: endMs + marginMs }]),
+          ...inOrder([
+            {
+              ...{ position: 0, soundPath },
+              ...toSpan({ startMs: Math.max(0, startMs - marginMs), endMs: endMs + marginMs })
+            }
+          ]),
           purpose,
           expected,
           signal,

@@ -1,7 +1,8 @@
 /** What the process that reads a script aloud is asked, and what it says. */
+import { msSchema } from '$lib/core/time';
 import { z } from 'zod';
 
-const span = z.object({ startMs: z.number(), endMs: z.number() });
+const span = z.object({ startMs: msSchema, endMs: msSchema });
 
 export const readingAsked = z.object({
   /** Names of the synthesiser's voices, the first one that there is. */

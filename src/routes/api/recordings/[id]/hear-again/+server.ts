@@ -1,3 +1,4 @@
+import { msSchema, toSpan } from '$lib/core/time';
 import { json } from '@sveltejs/kit';
 import { z } from 'zod';
 import { MOST_TERMS } from '$lib/core/expecting';
@@ -10,8 +11,8 @@ import type { RequestEvent } from './$types';
 const LONGEST_MS = 30_000;
 
 const passage = z.object({
-  fromMs: z.int().min(0),
-  toMs: z.int().min(1),
+  fromMs: msSchema,
+  toMs: msSchema,
   vocabulary: z.array(z.string().max(1000)).max(MOST_TERMS).optional()
 });
 
@@ -35,8 +36,7 @@ export const POST = ({ params, request }: RequestEvent) =>
     const readings = await recogniser.readings({
       soundPath: app.files.soundPath(recording.id),
       scratchFolder: await app.files.scratchFolder(),
-      startMs: asked.fromMs,
-      endMs,
+      ...toSpan({ startMs: asked.fromMs, endMs }),
       terms: app.termsFor(recording.id, asked.vocabulary),
       signal: request.signal
     });

@@ -3,7 +3,7 @@ import { json } from '@sveltejs/kit';
 import { z } from 'zod';
 import { MOST_TERMS } from '$lib/core/expecting';
 import { isSpoken, readScript } from '$lib/core/fitting';
-import { formatClock } from '$lib/core/time';
+import { formatClock, msSchema } from '$lib/core/time';
 import { HOUSE_RULES, isSameLanguage, languageTagSchema, rulesSchema } from '$lib/core/track';
 import { getApp, type App } from '$lib/server/app';
 import { answer, readJson } from '$lib/server/http/answers';
@@ -26,8 +26,8 @@ const hearRequest = z.object({
   script: z.string().max(2_000_000).optional(),
   figures: z.boolean().default(true),
   /** Only this stretch is heard; the whole recording where it is left out. */
-  fromMs: z.int().min(0).optional(),
-  toMs: z.int().min(1).optional(),
+  fromMs: msSchema.optional(),
+  toMs: msSchema.optional(),
   speakers: z.union([z.int().min(1).max(20), z.literal('auto')]).optional(),
   /** The stream and the channel of it that hold the speech, from 0 on; the first stream, its channels together. */
   source: sourceSchema.optional(),

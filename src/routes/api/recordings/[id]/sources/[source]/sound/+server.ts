@@ -1,3 +1,4 @@
+import { toSpan } from '$lib/core/time';
 import { z } from 'zod';
 import { getApp } from '$lib/server/app';
 import { answer, check } from '$lib/server/http/answers';
@@ -14,7 +15,7 @@ export const GET = ({ params, url, request }: RequestEvent) =>
     const recording = app.getRecording(params.id);
     const { fromMs } = check(asked, Object.fromEntries(url.searchParams), 'The query');
     const source = await sourceFromPath(app.files, recording.id, params.source);
-    const stretch = { startMs: fromMs, endMs: fromMs + LONGEST_MS };
+    const stretch = toSpan({ startMs: fromMs, endMs: fromMs + LONGEST_MS });
     const wav = await sampleOfSource(app.files, recording, source, { stretch, signal: request.signal });
     return new Response(new Uint8Array(wav), { headers: { 'content-type': 'audio/wav' } });
   });
