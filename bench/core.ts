@@ -2,7 +2,7 @@
 import { bestBreak, endsWith, partingCost, preparePassage, type CueBreak } from '../src/lib/core/cueing';
 import { compareCuts } from '../src/lib/core/cuts';
 import { estimateSync } from '../src/lib/core/sync';
-import { cutSound, joinSounds, makeTalkSound, soundOf, worn } from '../src/lib/core/testing/made-sound';
+import { pieceOf, joinSounds, makeTalkSound, soundOf, worn } from '../src/lib/core/testing/made-sound';
 import { makeSpokenTalk } from '../src/lib/core/testing/any-talk';
 import { HOUSE_RULES, makeCue, makeTrack, type Track, type Word } from '../src/lib/core/track';
 import { breakGreedily } from './greedy';
@@ -48,7 +48,7 @@ function syncRows(): Row[] {
     { name: '60 s late', move: (ms) => ms + 60_000 },
     { name: '25 for 23.976', move: (ms) => (ms - 3000) / (24_000 / 1001 / 25) },
     { name: '0.5 % slow, a third missing', move: (ms) => (ms + 4000) / 1.005, keep: 0.67 },
-    { name: 'a piece cut out', move: (ms) => (ms < middleMs ? ms : ms + 17_000) }
+    { name: 'a piece taken out', move: (ms) => (ms < middleMs ? ms : ms + 17_000) }
   ];
   return cases.flatMap(({ name, move, keep = 1 }): Row[] => {
     const truth = cues.filter(() => random() <= keep);
@@ -69,7 +69,7 @@ function syncRows(): Row[] {
   });
 }
 
-/** Half an hour of made-up sound, cut up and put together otherwise with noise over it, and found again. */
+/** Half an hour of made-up sound, taken apart and put together otherwise with noise over it, and found again. */
 function cutRows(): Row[] {
   const MINUTES = 30;
   const old = makeTalkSound(MINUTES * 60_000, 11);
@@ -77,7 +77,7 @@ function cutRows(): Row[] {
   // Minutes of the old sound; every fourth piece is followed by 20 s of something else.
   const pieces = [0, 3, 1, 5, 7, 8, 12, 10, 14, 18, 20, 21, 25, 24].map((minute) => [minute, minute + 0.9] as const);
   const parts = pieces.flatMap(([from, to], at) => [
-    cutSound(old, from * 60_000, to * 60_000),
+    pieceOf(old, from * 60_000, to * 60_000),
     ...(at % 4 === 3 ? [fresh] : [])
   ]);
   let newMs = 0;

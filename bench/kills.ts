@@ -169,7 +169,7 @@ async function working(kills: number, random: () => number): Promise<Row[]> {
       },
       async () => (edited = await editUntilKilled(server, trackId))
     ];
-    // What is asked may be cut off in the middle: that is what is tried.
+    // What is asked may be broken off in the middle: that is what is tried.
     const asked = work[kill % work.length]!().catch(() => undefined);
     await pause(200 + random() * 2500);
     await server.stop('SIGKILL');

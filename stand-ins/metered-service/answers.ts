@@ -3,7 +3,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { z } from 'zod';
-import { cutAtPauses, speechRegions } from '$lib/core/audio';
+import { chunksBetweenPauses, speechRegions } from '$lib/core/audio';
 import { wordsOfChunks, type HeardChunk } from '$lib/core/hearing';
 import { MediaFiles } from '$lib/server/media/files';
 import { loadSpeech, mapSpeech } from '$lib/server/media/prepare';
@@ -59,7 +59,7 @@ export async function hearSound(stored: readonly Stored[], work: Work): Promise<
   await mapSpeech(files.mainSound(id), { signal, onProgress: (progress) => onProgress(progress * 0.1) });
   const durationMs = samples.length / 16;
   const speech = await loadSpeech(files.speechPath(id));
-  const chunks = cutAtPauses(speechRegions(speech, durationMs), speech, { targetMs: 14_000, maxMs: 26_000 });
+  const chunks = chunksBetweenPauses(speechRegions(speech, durationMs), speech, { targetMs: 14_000, maxMs: 26_000 });
   const totalMs = chunks.reduce((sum, { startMs, endMs }) => sum + endMs - startMs, 0);
   const heard: HeardChunk[] = [];
   await new PocketSphinx().hear({

@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { cutAtPauses, LEVEL_BYTES, LevelMeter, levelsBetween, quietStretches, speechRegions } from '.';
+import { chunksBetweenPauses, LEVEL_BYTES, LevelMeter, levelsBetween, quietStretches, speechRegions } from '.';
 
 const map = (...parts: [probability: number, lengthMs: number][]) => ({
   frameMs: 32,
@@ -36,7 +36,7 @@ describe('speech', () => {
     expect(speechRegions(map([0.3, 3200]), 3200)).toEqual([]);
   });
 
-  test('is cut at pauses; where there is none, where speech is least likely; long silence is in no chunk', () => {
+  test('is parted at pauses; where there is none, where speech is least likely; long silence is in no chunk', () => {
     const speech = map(
       [0.9, 6400],
       [0, 640],
@@ -49,7 +49,7 @@ describe('speech', () => {
       [0.9, 12_800]
     );
     const regions = speechRegions(speech, 60_000);
-    const chunks = cutAtPauses(regions, speech, { targetMs: 15_000, maxMs: 20_000 });
+    const chunks = chunksBetweenPauses(regions, speech, { targetMs: 15_000, maxMs: 20_000 });
     expect(chunks.map((chunk) => [chunk.startMs, chunk.endMs])).toEqual([
       [0, 13_760],
       [13_760, 17_620],

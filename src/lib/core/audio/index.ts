@@ -1,5 +1,5 @@
 /**
- * What is measured of sound: waveform levels, speech regions and pauses to cut at, cepstra, spectra, resampling, and
+ * What is measured of sound: waveform levels, speech regions and the pauses between chunks, cepstra, spectra, resampling, and
  * loud stretches without words.
  */
 export { CEPSTRA, CepstralAnalyser, FRAME_STEP, logPitch, SAMPLES_A_MS } from './cepstra';
@@ -9,7 +9,7 @@ export { downsampled, upsampled } from './resample';
 export { findSounds, SOUND_PALETTE } from './sounds';
 export { SPECTRUM_BANDS, SPECTRUM_STEP_MS, speechSpectrum } from './spectrum';
 export {
-  cutAtPauses,
+  chunksBetweenPauses,
   leastLikelySpeech,
   SPEECH_DEFAULTS,
   speechRegions,

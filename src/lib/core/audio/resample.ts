@@ -5,7 +5,7 @@ const FACTOR = 3;
 const CROSSINGS = 16;
 const REACH = CROSSINGS * FACTOR;
 
-/** A Hann-windowed sinc that cuts at 8 kHz; its taps add up to one. */
+/** A Hann-windowed sinc that ends at 8 kHz; its taps add up to one. */
 const TAPS = ((): Float64Array => {
   const taps = Float64Array.from({ length: 2 * REACH + 1 }, (_, at) => {
     const x = (at - REACH) / FACTOR;

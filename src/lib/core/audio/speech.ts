@@ -1,4 +1,4 @@
-/** Where there is speech, from its probability frame by frame, and where a recording can be cut without cutting a word. */
+/** Where there is speech, from its probability frame by frame, and where a recording can be parted without parting a word. */
 import { clamp, toSpan, type ReckonedSpan, type Span } from '../time';
 
 export interface SpeechMap {
@@ -60,10 +60,10 @@ export interface ChunkOptions {
 }
 
 /**
- * Cuts the speech into chunks, in order, that do not overlap: at pauses, and inside speech only where it goes on for
+ * The speech as chunks, in order, that do not overlap: parted at pauses, and inside speech only where it goes on for
  * longer than `maxMs`. Silence longer than 1.5 s between chunks is in none of them.
  */
-export function cutAtPauses(regions: readonly ReckonedSpan[], map: SpeechMap, options: ChunkOptions): Span[] {
+export function chunksBetweenPauses(regions: readonly ReckonedSpan[], map: SpeechMap, options: ChunkOptions): Span[] {
   const marginMs = 300;
   const chunks: ReckonedSpan[] = [];
   let open: { startMs: number; endMs: number } | null = null;
@@ -79,9 +79,9 @@ export function cutAtPauses(regions: readonly ReckonedSpan[], map: SpeechMap, op
     open ??= { startMs: Math.max(region.startMs - marginMs, (before + region.startMs) / 2), endMs };
     open.endMs = endMs;
     while (open.endMs - open.startMs > options.maxMs) {
-      const cutMs = leastLikelySpeech(map, open.startMs + options.maxMs * 0.6, open.startMs + options.maxMs);
-      chunks.push({ startMs: open.startMs, endMs: cutMs });
-      open = { startMs: cutMs, endMs };
+      const partMs = leastLikelySpeech(map, open.startMs + options.maxMs * 0.6, open.startMs + options.maxMs);
+      chunks.push({ startMs: open.startMs, endMs: partMs });
+      open = { startMs: partMs, endMs };
     }
   });
   close();

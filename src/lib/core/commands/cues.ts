@@ -127,10 +127,10 @@ const splitCue = defineCommand({
       return problem('first_word', 'Nothing is shown before this word; a cue is split at a later one.');
     }
     if (cue.endMs - cue.startMs < 2) return problem('bad_times', 'The cue is too short to be split.');
-    const { cutMs, resumeMs } = splitTimes(cue, words, place, track.rules.minGapMs);
+    const { splitMs, resumeMs } = splitTimes(cue, words, place, track.rules.minGapMs);
     const first: Cue = {
       ...cue,
-      endMs: wholeMs(cutMs),
+      endMs: wholeMs(splitMs),
       wordIds: cue.wordIds.slice(0, place),
       lineStarts: cue.lineStarts.filter((id) => cue.wordIds.indexOf(id) < place)
     };
@@ -158,7 +158,7 @@ function splitTimes(
   words: readonly Word[],
   place: number,
   minGapMs: number
-): { cutMs: number; resumeMs: number } {
+): { splitMs: number; resumeMs: number } {
   const word = words[place]!;
   const leastMs = Math.min(100, Math.floor((cue.endMs - cue.startMs) / 2));
   const spoken = word.timing === 'estimated' ? undefined : word.startMs;
@@ -169,7 +169,7 @@ function splitTimes(
     );
   const isInside = spoken !== undefined && spoken >= cue.startMs + leastMs && spoken <= cue.endMs - leastMs;
   const resumeMs = isInside ? spoken : Math.min(Math.max(byLength, cue.startMs + leastMs), cue.endMs - leastMs);
-  return { resumeMs, cutMs: resumeMs - minGapMs >= cue.startMs + leastMs ? resumeMs - minGapMs : resumeMs };
+  return { resumeMs, splitMs: resumeMs - minGapMs >= cue.startMs + leastMs ? resumeMs - minGapMs : resumeMs };
 }
 
 /** Cues that follow one another; the first one's id stays. */

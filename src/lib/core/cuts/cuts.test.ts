@@ -4,7 +4,7 @@ import { SAMPLES_A_MS } from '../audio';
 import { carryOver, compareCuts, type CutComparison, type SharedStretch } from '.';
 import { type Span, toSpan, wholeMs } from '../time';
 import { anyTrack } from '../testing/any-track';
-import { cutSound, joinSounds, makeTalkSound, soundOf, worn } from '../testing/made-sound';
+import { pieceOf, joinSounds, makeTalkSound, soundOf, worn } from '../testing/made-sound';
 import { findBrokenInvariant, joinWords, makeCue, makeTrack, makeWord, shownWords, type Track } from '../track';
 
 function expectNear(found: readonly object[], wanted: readonly object[]): void {
@@ -33,13 +33,13 @@ describe('a new cut laid beside the old one', () => {
     const fresh = makeTalkSound(7000, 2);
     const edited = joinSounds(
       ...[
-        cutSound(old, 30_000, 34_000),
-        cutSound(old, 0, 12_000),
+        pieceOf(old, 30_000, 34_000),
+        pieceOf(old, 0, 12_000),
         fresh,
-        cutSound(old, 20_000, 40_000),
-        cutSound(old, 50_000, 60_000)
+        pieceOf(old, 20_000, 40_000),
+        pieceOf(old, 50_000, 60_000)
       ],
-      cutSound(old, 41_000, 49_000)
+      pieceOf(old, 41_000, 49_000)
     );
     const { shared, removed, added } = compareCuts(soundOf(old), soundOf(how === 'clean' ? edited : worn(edited, 3)));
     expectNear(shared, [
@@ -72,7 +72,7 @@ describe('a new cut laid beside the old one', () => {
     fc.assert(
       fc.property(fc.array(fc.integer({ min: 3, max: 57 }), { minLength: 2, maxLength: 2 }), (seconds) => {
         const [from, to] = seconds.map((second) => second * 1000).sort((a, b) => a - b) as [number, number];
-        const edited = joinSounds(cutSound(old, 0, from), cutSound(old, to, 60_000));
+        const edited = joinSounds(pieceOf(old, 0, from), pieceOf(old, to, 60_000));
         const { shared, removed, added } = compareCuts(soundOf(old), soundOf(edited));
         const length = (spans: readonly Span[]): number => spans.reduce((sum, one) => sum + one.endMs - one.startMs, 0);
         const sharedMs = shared.reduce((sum, one) => sum + one.lengthMs, 0);

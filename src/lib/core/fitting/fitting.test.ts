@@ -32,7 +32,7 @@ describe('a script', () => {
     expect(words.filter((word) => word.startsParagraph).map((word) => word.text)).toEqual(['“In', 'Tobin']);
   });
 
-  test('is cut into the words of its language where it sets no spaces', () => {
+  test('is parted into the words of its language where it sets no spaces', () => {
     const words = readScript('我们在钟楼。\n\n<b>今天 很 冷', 'zh');
     expect(words.map(({ text }) => text)).toEqual(['我们', '在', '钟楼。', '<b>', '今天', '很', '冷']);
     expect(words.map(({ spaceBefore }) => spaceBefore)).toEqual([true, false, false, true, false, true, true]);

@@ -2,7 +2,7 @@
 import type { TrackId } from '../id';
 import { recue } from '../cueing';
 import { startParagraphs } from '../formats';
-import { cutAtPauses, speechRegions, type SpeechMap } from '../audio';
+import { chunksBetweenPauses, speechRegions, type SpeechMap } from '../audio';
 import type { FittedWord } from '../fitting';
 import type { HeardWord } from '../heard-word';
 import type { CommandOf } from '../commands';
@@ -173,14 +173,14 @@ function trackOfWords(words: readonly Word[], turns: readonly Turn[], options: D
 }
 
 /**
- * A track of empty cues on the speech, to be typed into: cut at pauses, each within the rules' shortest and longest as
+ * A track of empty cues on the speech, to be typed into: parted at pauses, each within the rules' shortest and longest as
  * far as the speech allows, none closer to the next than the least gap.
  */
 export function timingTrack(speech: SpeechMap, durationMs: number, options: DraftOptions): Track {
   const { trackId: id, recordingId, language, title, rules, mint } = options;
   const target = { targetMs: Math.min(3500, rules.maxDurationMs), maxMs: rules.maxDurationMs };
   const regions = speechRegions(speech, durationMs);
-  const spans = cutAtPauses(regions, speech, target).flatMap((chunk): Span[] => {
+  const spans = chunksBetweenPauses(regions, speech, target).flatMap((chunk): Span[] => {
     // A chunk keeps silence at its ends; a cue begins and ends with the speech in it.
     const own = regions.filter((region) => overlapMs(region, chunk) > 0);
     const [first, last] = [own[0], own.at(-1)];

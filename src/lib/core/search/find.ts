@@ -132,7 +132,7 @@ export function hitText(words: readonly Word[], { from, count, start, end }: Hit
   return text.slice(starts[from]! + start, starts[from + count - 1]! + end);
 }
 
-/** The sentence-sized surroundings of a hit, cut at words. */
+/** The sentence-sized surroundings of a hit, in whole words. */
 export function aroundHit(words: readonly Word[], hit: Hit): { before: string; found: string; after: string } {
   const { text, starts } = join(words);
   const [at, end] = [starts[hit.from]! + hit.start, starts[hit.from + hit.count - 1]! + hit.end];

@@ -1,5 +1,5 @@
 /**
- * The shift and speed that lay captions made elsewhere on a recording's speech, and where something was cut out or put
+ * The shift and speed that lay captions made elsewhere on a recording's speech, and where something was taken out or put
  * in. For each speed that a mix-up of frame rates can make, every stretch of the track is tried at every offset; the
  * best way through the offsets (dynamic programming: Viterbi, "Error bounds for convolutional codes", 1967) may drift
  * slowly for free and jump at a price. What it finds is made exact on the onsets of speech.

@@ -47,7 +47,7 @@ describe('captions are laid on the speech', () => {
     expect(estimate.confidence).toBeGreaterThan(0.6);
   });
 
-  test('where a piece was cut out and another put in', () => {
+  test('where a piece was taken out and another put in', () => {
     const moved = (cue: ReckonedSpan): number => (cue.startMs < 180_000 ? 0 : cue.startMs < 420_000 ? 9000 : 31_000);
     const given = talk.cues.map((cue) => ({ startMs: cue.startMs + moved(cue), endMs: cue.endMs + moved(cue) }));
     const estimate = estimateSync(given, talk.speech, talk.durationMs);

@@ -319,7 +319,7 @@ const heardWords = ({ lines, startMs }: CommandSeed, mint: () => string): Word[]
     makeWord({ id: mint(), text, startMs: startMs + at * 300, endMs: startMs + at * 300 + 200, timing: 'heard' })
   );
 
-/** A new set of cues over the words, cut every few words. */
+/** A new set of cues over the words, one every few words. */
 function oneWordCues(track: Track, seed: CommandSeed): CommandOf<'setCues'>['cues'] {
   const cues: Cue[] = [];
   for (let at = 0; at < track.words.length; at += seed.many) {

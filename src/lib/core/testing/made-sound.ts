@@ -1,4 +1,4 @@
-/** Sounds made up on the spot, cut and worn: 16-bit mono at 16 kHz. */
+/** Sounds made up on the spot, in pieces and worn: 16-bit mono at 16 kHz. */
 import { SAMPLES_A_MS } from '../audio';
 import type { Sound } from '../cuts';
 import { numbers } from './any-talk';
@@ -31,7 +31,7 @@ export function makeTalkSound(lengthMs: number, seed: number): Int16Array {
 }
 
 /** A piece of it. */
-export const cutSound = (sound: Int16Array, fromMs: number, toMs: number): Int16Array =>
+export const pieceOf = (sound: Int16Array, fromMs: number, toMs: number): Int16Array =>
   sound.subarray(fromMs * SAMPLES_A_MS, toMs * SAMPLES_A_MS);
 /** One after the other. */
 export function joinSounds(...parts: readonly Int16Array[]): Int16Array {

@@ -29,7 +29,7 @@ export const clamp = <T extends number>(value: T, least: T, most: T): T =>
 
 const pad = (value: number, digits: number): string => String(value).padStart(digits, '0');
 
-/** `1:02:03.450`, `2:03.45`: hours only where there are any. `digits` of the second: 0 to 3, cut and not rounded up. */
+/** `1:02:03.450`, `2:03.45`: hours only where there are any. `digits` of the second: 0 to 3, not rounded up. */
 export function formatClock(milliseconds: number, digits: 0 | 1 | 2 | 3 = 0): string {
   const whole = Math.max(0, Math.floor(milliseconds));
   const hours = Math.floor(whole / 3_600_000);

@@ -6,10 +6,10 @@ type Lines = readonly (readonly Word[])[];
 
 /** The shown words of a cue, line by line. */
 export const partLines = (cue: Pick<Cue, 'lineStarts'>, words: readonly Word[]): Lines =>
-  cutBefore(words, cue.lineStarts);
+  partBefore(words, cue.lineStarts);
 
 /** `starts` are few: a table of them would cost more than looking through them. */
-function cutBefore(words: readonly Word[], starts: readonly string[]): Lines {
+function partBefore(words: readonly Word[], starts: readonly string[]): Lines {
   if (words.length === 0) return [];
   if (starts.length === 0) return [words];
   const lines: (readonly Word[])[] = [];
@@ -33,7 +33,7 @@ export function signedLines(track: Pick<Track, 'rules' | 'speakers'>, cue: Cue, 
   const turns = turnsOf(words);
   if (turns.length < 2) return partLines(cue, words);
   const beginning = new Map(turns.map((word) => [word.id, word]));
-  const lines = cutBefore(words, [...cue.lineStarts, ...beginning.keys()]);
+  const lines = partBefore(words, [...cue.lineStarts, ...beginning.keys()]);
   return lines.map(([first, ...rest]) => {
     const turn = beginning.get(first!.id);
     return turn === undefined ? [first!, ...rest] : [signed(turn, signOf(track, turn)), ...rest];

@@ -2,7 +2,7 @@
 import { asTrackId, type TrackId, trackIdSchema } from '$lib/core/id';
 import { createHash, randomUUID } from 'node:crypto';
 import { z } from 'zod';
-import { cutAtPauses, speechRegions, type SpeechMap } from '$lib/core/audio';
+import { chunksBetweenPauses, speechRegions, type SpeechMap } from '$lib/core/audio';
 import { fittedWords, planFit, readScript, type FitTask, type ScriptWord, type TaskTimes } from '$lib/core/fitting';
 import {
   draftTrack,
@@ -149,7 +149,7 @@ export class Hearing {
     if (script === null && params.proposeFor === null) this.growing.follow(job, manner, options);
     try {
       const request = { ...sound, asked, language: params.language, key: keyOf(job, params, asked) };
-      await this.#hear(context, recogniser, request, cutAtPauses(regions, speech, CHUNK));
+      await this.#hear(context, recogniser, request, chunksBetweenPauses(regions, speech, CHUNK));
       const chunks = heardChunks(jobs, job.id);
       if (script !== null) return await this.#fit(context, script, chunks, sound, turns, options);
       tell('making cues', 0.99);
@@ -223,15 +223,15 @@ export class Hearing {
     return wordsOfChunks(chunks, await writingFor(recogniser, figures), randomUUID);
   }
 
-  /** Hears the chunks that were not heard yet, cut anew where there are none. */
+  /** Hears the chunks that were not heard yet; `planned` where there are none so far. */
   async #hear(
     { job, tell }: JobContext,
     recogniser: Recogniser,
     sound: Omit<HearRequest, 'chunks' | 'takeChunk' | 'onChunk' | 'onHeard'>,
-    cut: readonly Span[]
+    planned: readonly Span[]
   ): Promise<void> {
     const { jobs } = this.#parts;
-    if (jobs.chunksOf(job.id).length === 0) jobs.setChunks(job.id, cut);
+    if (jobs.chunksOf(job.id).length === 0) jobs.setChunks(job.id, planned);
     const chunks = jobs.chunksOf(job.id);
     const lengthOf = (some: readonly Span[]): number =>
       some.reduce((sum, chunk) => sum + chunk.endMs - chunk.startMs, 0);

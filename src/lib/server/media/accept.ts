@@ -70,7 +70,7 @@ export function acceptMedia(probed: Probed): Accepted {
   const durationMs = Math.round(1000 * Math.max(probed.format.duration ?? 0, sound.duration ?? 0));
   if (durationMs > LIMITS.longestMs)
     throw refuse(
-      `The file says it is ${Math.round(durationMs / HOUR_MS)} hours long; recordings of up to 24 hours are taken. Cut it, or repair its header.`
+      `The file says it is ${Math.round(durationMs / HOUR_MS)} hours long; recordings of up to 24 hours are taken. Send it in parts, or repair its header.`
     );
   if (durationMs < LIMITS.shortestMs)
     throw refuse(

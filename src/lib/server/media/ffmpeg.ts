@@ -126,7 +126,7 @@ export interface SoundSource {
 export const FIRST_SOURCE: SoundSource = { stream: 0, channel: null };
 
 /**
- * A sound stream as 16-bit mono at 16 kHz, padded or cut so that its first sample is played at `currentTime` 0.
+ * A sound stream as 16-bit mono at 16 kHz, padded or shortened so that its first sample is played at `currentTime` 0.
  * Pieces come in order, of any even number of bytes. Throws `ToolFailed` where nothing can be decoded.
  */
 export async function decodeSound(
@@ -189,13 +189,13 @@ export async function convert(
 }
 
 /** Share of the picture that changes at a cut, as ffmpeg's `scene` counts it; a pan stays below. */
-const CUT_FROM = 0.3;
+const SHOT_CHANGE_FROM = 0.3;
 /** Frames are compared at this width. */
 const COMPARED_PX = 160;
 
 /** When one frame of the picture has little in common with the one before it, in ms, in order. Throws `ToolFailed`. */
 export async function sceneChanges(media: Played, { timeoutMs }: { readonly timeoutMs: number }): Promise<number[]> {
-  const filters = `scale=${COMPARED_PX}:-2,select=gt(scene\\,${CUT_FROM}),metadata=print:file=-`;
+  const filters = `scale=${COMPARED_PX}:-2,select=gt(scene\\,${SHOT_CHANGE_FROM}),metadata=print:file=-`;
   const args = ['-nostdin', '-v', 'error', ...inputOf(media), '-an', '-sn', '-dn', '-vf', filters];
   const { stdout } = await runTool('ffmpeg', [...args, '-f', 'null', '-'], { timeoutMs, maxBytes: 20_000_000 });
   return [...stdout.matchAll(/pts_time:(\d+(?:\.\d+)?)/g)].map(([, seconds]) => Math.round(Number(seconds) * 1000));

@@ -35,7 +35,7 @@ export async function prepareSound(
     throw new ApiProblem(
       422,
       'truncated_media',
-      `The sound ends at ${formatClock(decodedMs)} of ${formatClock(durationMs)}: the file is cut short. Send the whole file.`
+      `The sound ends at ${formatClock(decodedMs)} of ${formatClock(durationMs)}: the file breaks off. Send the whole file.`
     );
   }
   await makeWhole(files.levelsPath(recording.id), (path) => writeFile(path, meter.finish()));

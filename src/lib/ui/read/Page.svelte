@@ -104,7 +104,7 @@
     overflow-wrap: anywhere;
     content-visibility: auto;
     contain-intrinsic-size: auto 110px;
-    /* Room within the paragraph's own box for the margin's time, which painting would else cut. */
+    /* Room within the paragraph's own box for the margin's time, which would not be painted else. */
     margin-left: -60px;
     padding-left: 60px;
   }

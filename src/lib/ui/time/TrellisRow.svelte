@@ -144,7 +144,7 @@
     readonly load: number;
     /** Empty where it keeps the rules. */
     readonly broken: string;
-    readonly isCut: boolean;
+    readonly isClipped: boolean;
     readonly touches: boolean;
   }
   const rememberBlocks = remembering<Block>();
@@ -215,7 +215,7 @@
       speed,
       load: speed / desk.drawn.rules.maxCharsPerSecond,
       broken: broken.flatMap(({ rule }) => BROKEN[rule] ?? [])[0] ?? '',
-      isCut:
+      isClipped:
         shown.length > 2 ||
         shown.some((line, at) => measureText('lines', line) + (at > 0 || isSingle ? 42 : 17) > width),
       touches
@@ -373,7 +373,7 @@
         {#if block.cue.locked}<span class="locked" title="Locked"></span>{/if}
         {#if block.cue.bookmark}<span class="bookmark" title="Bookmarked"></span>{/if}
       </div>
-      {#if (isChosen || isSpoken) && block.isCut && middleOf(block.cue)}
+      {#if (isChosen || isSpoken) && block.isClipped && middleOf(block.cue)}
         <div
           class="float"
           class:chosen={isChosen}

@@ -102,7 +102,7 @@ export class PocketSphinx implements LocalRecogniser {
           giveUp: () => undefined
         })
       );
-    // A short word is known by its neighbours; a passage that is cut at its own edges by what is in it.
+    // A short word is known by its neighbours; a passage that ends at its own edges by what is in it.
     await Promise.all([search('hear', terms, 0), search('search', [], 0), search('search', terms, NEIGHBOURS_MS)]);
     return rankReadings(searches);
   }
