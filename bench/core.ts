@@ -2,7 +2,7 @@
 import { bestBreak, endsWith, partingCost, preparePassage, type CueBreak } from '../src/lib/core/cueing';
 import { compareCuts } from '../src/lib/core/cuts';
 import { estimateSync } from '../src/lib/core/sync';
-import { pieceOf, joinSounds, makeTalkSound, soundOf, worn } from '../src/lib/core/testing/made-sound';
+import { pieceOf, joinSounds, makeTalkSound, soundOf, wearSound } from '../src/lib/core/testing/made-sound';
 import { makeSpokenTalk } from '../src/lib/core/testing/any-talk';
 import { HOUSE_RULES, makeCue, makeTrack, type Track, type Word } from '../src/lib/core/track';
 import { breakGreedily } from './greedy';
@@ -86,7 +86,7 @@ function cutRows(): Row[] {
     newMs += 54_000 + (at % 4 === 3 ? 20_000 : 0);
     return one;
   });
-  const edited = worn(joinSounds(...parts), 13);
+  const edited = wearSound(joinSounds(...parts), 13);
   const from = performance.now();
   const { shared } = compareCuts(soundOf(old), soundOf(edited));
   const tookMs = performance.now() - from;

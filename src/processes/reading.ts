@@ -4,7 +4,7 @@ import { CEPSTRA, CEPSTRA_RATE_HZ, CepstralAnalyser, FRAME_STEP } from '$lib/cor
 import { isSpoken, placeByReading, strangeness, warp, type Frames } from '$lib/core/fitting';
 import { type Span, toSpan } from '$lib/core/time';
 import { messageOf } from '$lib/core/message-of';
-import { readingAsked, type ReadingAsked, type ReadingSaid } from '$lib/server/recognisers/reading/messages';
+import { readingRequest, type ReadingRequest, type ReadingSaid } from '$lib/server/recognisers/reading/messages';
 import { Speaker } from '$lib/server/recognisers/reading/speak';
 
 const FRAME_MS = (FRAME_STEP / CEPSTRA_RATE_HZ) * 1000;
@@ -66,7 +66,7 @@ function resampled(samples: Int16Array, rateHz: number): Int16Array {
 }
 
 /** What the synthesiser reads in one go is one word to it: those that are part of it share its time by their letters. */
-function shareStarts(words: ReadingAsked['words'], starts: (number | null)[], endMs: number): void {
+function shareStarts(words: ReadingRequest['words'], starts: (number | null)[], endMs: number): void {
   for (let from = 0; from < words.length; from++) {
     const fromMs = starts[from];
     if (fromMs === null || fromMs === undefined) continue;
@@ -83,7 +83,7 @@ function shareStarts(words: ReadingAsked['words'], starts: (number | null)[], en
 }
 
 /** The script read aloud, and when each of its words is. */
-function readAloud(asked: ReadingAsked): { frames: FrameList; words: (Span | null)[] } {
+function readAloud(asked: ReadingRequest): { frames: FrameList; words: (Span | null)[] } {
   const speaker = new Speaker(asked.voices);
   const frames = new FrameList();
   const starts = new Array<number | null>(asked.words.length).fill(null);
@@ -122,7 +122,7 @@ function readAloud(asked: ReadingAsked): { frames: FrameList; words: (Span | nul
   return { frames, words };
 }
 
-async function lay(asked: ReadingAsked): Promise<void> {
+async function lay(asked: ReadingRequest): Promise<void> {
   const { frames, words } = readAloud(asked);
   const sound = new FrameList();
   const msOfFrame: number[] = [];
@@ -153,6 +153,6 @@ async function lay(asked: ReadingAsked): Promise<void> {
 }
 
 process.on('message', (raw) => {
-  lay(readingAsked.parse(raw)).catch((error: unknown) => say({ type: 'unable', reason: messageOf(error) }));
+  lay(readingRequest.parse(raw)).catch((error: unknown) => say({ type: 'unable', reason: messageOf(error) }));
 });
 process.on('disconnect', () => process.exit(0));

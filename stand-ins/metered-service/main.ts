@@ -40,7 +40,7 @@ const stored = readStored(
 );
 const inWork = new Map<string, AbortController>();
 
-class Refused extends Error {
+class Refusal extends Error {
   readonly status: number;
   readonly code: string;
   constructor(status: number, code: string, message: string) {
@@ -64,10 +64,10 @@ async function readBody<S extends z.ZodType>(request: IncomingMessage, schema: S
   let text = '';
   for await (const piece of request.setEncoding('utf8') as AsyncIterable<string>) {
     text += piece;
-    if (text.length > LARGEST_JSON_BYTES) throw new Refused(413, 'too_large', 'The request is too large.');
+    if (text.length > LARGEST_JSON_BYTES) throw new Refusal(413, 'too_large', 'The request is too large.');
   }
   const read = schema.safeParse(text === '' ? null : JSON.parse(text));
-  if (!read.success) throw new Refused(400, 'bad_request', z.prettifyError(read.error));
+  if (!read.success) throw new Refusal(400, 'bad_request', z.prettifyError(read.error));
   return read.data;
 }
 
@@ -82,7 +82,7 @@ async function takeSound(id: string, request: IncomingMessage): Promise<void> {
     const out = createWriteStream(files.soundPath(id));
     await pipeline(request, out);
     if (out.bytesWritten / 32 - asked.durationMs > 1000)
-      throw new Refused(422, 'too_long', 'The sound is longer than was ordered.');
+      throw new Refusal(422, 'too_long', 'The sound is longer than was ordered.');
   } catch (error) {
     inWork.delete(id);
     throw error;
@@ -128,13 +128,13 @@ async function answer(request: IncomingMessage): Promise<{ status: number; body:
   const { pathname } = new URL(request.url ?? '/', 'http://service');
   const what = `${request.method} ${pathname.replace(/^\/orders\/[^/]+/, '/orders/ID')}`;
   const id = /^\/orders\/([^/]+)/.exec(pathname)?.[1] ?? '';
-  if (id !== '' && ledger.get(id) === null) throw new Refused(404, 'unknown_order', 'There is no such order.');
+  if (id !== '' && ledger.get(id) === null) throw new Refusal(404, 'unknown_order', 'There is no such order.');
   switch (what) {
     case 'GET /account':
       return { status: 200, body: account() };
     case 'POST /orders': {
       const order = ledger.place(await readBody(request, orderRequest));
-      if (order === null) throw new Refused(402, 'balance_too_low', 'The balance does not reach for this order.');
+      if (order === null) throw new Refusal(402, 'balance_too_low', 'The balance does not reach for this order.');
       return { status: 201, body: order };
     }
     case 'PUT /orders/ID/sound':
@@ -152,7 +152,7 @@ async function answer(request: IncomingMessage): Promise<{ status: number; body:
       return { status: 200, body: behaviour };
     }
     default:
-      throw new Refused(404, 'unknown_call', `${what} is nothing that this service does.`);
+      throw new Refusal(404, 'unknown_call', `${what} is nothing that this service does.`);
   }
 }
 
@@ -163,7 +163,7 @@ async function serve(request: IncomingMessage, response: ServerResponse): Promis
     return;
   }
   const told = await answer(request).catch((error: unknown) => {
-    if (!(error instanceof Refused)) throw error;
+    if (!(error instanceof Refusal)) throw error;
     return { status: error.status, body: { error: { code: error.code, message: error.message } } };
   });
   response.writeHead(told.status, { 'content-type': 'application/json' }).end(JSON.stringify(told.body));

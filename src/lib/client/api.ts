@@ -176,7 +176,7 @@ const proposalsSchema = z.object({
 export type Proposal = z.infer<typeof proposalsSchema>['proposals'][number];
 
 /** What a hearing is asked for. */
-export interface HearingAsked {
+export interface HearingRequest {
   readonly engine: string;
   readonly language: string;
   readonly rules?: { readonly oneWordPerCue: boolean };
@@ -210,7 +210,7 @@ const warningSchema = z.object({ line: z.number().optional(), message: z.string(
 export type ImportWarning = z.infer<typeof warningSchema>;
 
 /** What the server made of a change: its revision, what it did, and what undo and redo would take now. */
-export type Saved = z.infer<typeof savedSchema>;
+export type SaveAnswer = z.infer<typeof savedSchema>;
 
 const readingSchema = z.object({
   text: z.string(),
@@ -319,7 +319,7 @@ export const api = {
   spectrum: (id: string, { startMs, endMs }: Span): Promise<Uint8Array> =>
     bytes(`/api/recordings/${id}/spectrum?fromMs=${startMs}&toMs=${endMs}`),
   levels: (id: string): Promise<Uint8Array> => bytes(`/api/recordings/${id}/levels`),
-  hear: async (id: string, request: HearingAsked): Promise<Job> =>
+  hear: async (id: string, request: HearingRequest): Promise<Job> =>
     (await call(z.object({ job: jobSchema }), `/api/recordings/${id}/transcriptions`, post(request))).job,
   /** `null`: nothing is billed. */
   quote: async (id: string, engine: string, stretch: Span): Promise<Quote | null> =>
@@ -457,9 +457,12 @@ export const api = {
   edit: (
     trackId: TrackId,
     { commands, ...asked }: { revision: number; commands: readonly Command[]; batchId: string }
-  ): Promise<Saved> => call(savedSchema, `/api/tracks/${trackId}/edits`, post({ ...asked, edits: commands })),
-  step: (trackId: TrackId, kind: 'undo' | 'redo', request: { revision: number; batchId: string }): Promise<Saved> =>
-    call(savedSchema, `/api/tracks/${trackId}/${kind}`, post(request)),
+  ): Promise<SaveAnswer> => call(savedSchema, `/api/tracks/${trackId}/edits`, post({ ...asked, edits: commands })),
+  step: (
+    trackId: TrackId,
+    kind: 'undo' | 'redo',
+    request: { revision: number; batchId: string }
+  ): Promise<SaveAnswer> => call(savedSchema, `/api/tracks/${trackId}/${kind}`, post(request)),
   recue: (trackId: TrackId, rules: unknown): Promise<unknown> =>
     call(z.unknown(), `/api/tracks/${trackId}/recue`, post({ rules })),
   exportUrl: (trackId: TrackId, format: string, { times, speakers }: TranscriptOptions): string =>

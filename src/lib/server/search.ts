@@ -20,7 +20,7 @@ export interface FoundInTrack {
 }
 
 /** Of a track that could not be read. */
-export interface NotSearched {
+export interface UnsearchedTrack {
   readonly trackId: TrackId;
   readonly reason: string;
 }
@@ -35,8 +35,8 @@ interface Parts {
 export function searchTracks(
   { recordings, trackStore, tracks }: Parts,
   query: Query
-): { readonly found: readonly FoundInTrack[]; readonly notSearched: readonly NotSearched[] } {
-  const notSearched: NotSearched[] = [];
+): { readonly found: readonly FoundInTrack[]; readonly notSearched: readonly UnsearchedTrack[] } {
+  const notSearched: UnsearchedTrack[] = [];
   const wordsOf = (trackId: TrackId): readonly Word[] => {
     try {
       return tracks.get(trackId).track.words;

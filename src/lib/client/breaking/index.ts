@@ -1,7 +1,7 @@
 /** Cues broken anew beside the page. */
 import type { CueId } from '$lib/core/id';
 import type { Cue, Rules, Track } from '$lib/core/track';
-import { answerSchema, type Asked } from './messages';
+import { answerSchema, type BreakRequest } from './messages';
 
 export class CueBreaker {
   #worker: Worker | null = null;
@@ -31,7 +31,7 @@ export class CueBreaker {
       };
       worker.addEventListener('message', onMessage);
       worker.addEventListener('error', onError);
-      const asked: Asked = { id, track, rules, ...(cueIds !== undefined && { cueIds: [...cueIds] }) };
+      const asked: BreakRequest = { id, track, rules, ...(cueIds !== undefined && { cueIds: [...cueIds] }) };
       worker.postMessage(asked);
     });
   }

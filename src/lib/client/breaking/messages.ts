@@ -9,7 +9,7 @@ export const askedSchema = z.object({
   /** Left out: the whole track. */
   cueIds: z.array(cueIdSchema).optional()
 });
-export type Asked = z.infer<typeof askedSchema>;
+export type BreakRequest = z.infer<typeof askedSchema>;
 
 export const answerSchema = z.object({ id: z.int(), cues: z.array(cueSchema).readonly() });
 export type Answer = z.infer<typeof answerSchema>;

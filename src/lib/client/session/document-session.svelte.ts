@@ -4,14 +4,14 @@
  * server answers are changes, and those are taken.
  */
 import { z } from 'zod';
-import type { Listed } from '$lib/core/changes';
+import type { ListItem } from '$lib/core/changes';
 import type { DocumentKind, DocumentProblem } from '$lib/core/documents';
 import { fail, ok, type Result } from '$lib/core/result';
 import { ServerProblem } from '../api';
 import { listenToServer } from '../events';
 import { deliveryOf, waitAfter } from './delivery';
-import { leftDrafts, Mirror, type Typed } from './drafts';
-import { UnsentStore, type Queued, type Refused, type Unsent } from './unsent';
+import { leftDrafts, Mirror, type TypedText } from './drafts';
+import { UnsentStore, type QueuedItem, type Refusal, type UnsentItem } from './unsent';
 
 /** What undo and redo would take, as labels. */
 export interface History {
@@ -19,7 +19,7 @@ export interface History {
   readonly redo: string | null;
 }
 
-export interface Saved<Ch> {
+export interface SaveAnswer<Ch> {
   readonly revision: number;
   readonly changes: readonly Ch[];
   readonly history: History;
@@ -42,12 +42,12 @@ export interface Transport<D, C, Ch> {
   send(
     id: string,
     asked: { readonly revision: number; readonly batchId: string; readonly commands: readonly C[] }
-  ): Promise<Saved<Ch>>;
+  ): Promise<SaveAnswer<Ch>>;
   step(
     id: string,
     which: 'undo' | 'redo',
     asked: { readonly revision: number; readonly batchId: string }
-  ): Promise<Saved<Ch>>;
+  ): Promise<SaveAnswer<Ch>>;
 }
 
 /** `later`: what waits is sent again by itself, `trouble` says why. `sign in`: it waits for somebody to sign in. */
@@ -56,9 +56,9 @@ export type SaveState = 'saved' | 'saving' | 'later' | 'sign in';
 /** A text field while it is being typed in. */
 export interface Draft<C> {
   /** Keeps what is typed by now in the browser; `null`: it is as it was. */
-  mirror(typed: Typed<C> | null): void;
+  mirror(typed: TypedText<C> | null): void;
   /** Puts it into the document. What finds no place any more goes to the list of what was not taken. */
-  commit(typed: Typed<C>): Result<void, DocumentProblem>;
+  commit(typed: TypedText<C>): Result<void, DocumentProblem>;
   /** Commits, and the field is no more. */
   close(): void;
 }
@@ -72,13 +72,13 @@ type Message = z.infer<typeof messageSchema>;
 
 /** A change that the log does not show yet, and what it makes of the document here; `null` where it shows nothing. */
 interface Pending<D, C, Ch> {
-  readonly item: Unsent<C>;
+  readonly item: UnsentItem<C>;
   readonly shown: { readonly document: D; readonly changes: readonly Ch[] } | null;
 }
 
 const newId = (): string => crypto.randomUUID();
 
-export class DocumentSession<D extends Listed, C extends { readonly type: string }, Ch> {
+export class DocumentSession<D extends ListItem, C extends { readonly type: string }, Ch> {
   readonly id: string;
   readonly #kind: DocumentKind<D, C, Ch>;
   readonly #transport: Transport<D, C, Ch>;
@@ -95,7 +95,7 @@ export class DocumentSession<D extends Listed, C extends { readonly type: string
   /** Why the browser does not keep what is unsent; `null` while it does. */
   notKept: string | null = $state(null);
   history: History = $state.raw({ undo: null, redo: null });
-  refused: readonly Refused<C>[] = $state.raw([]);
+  refused: readonly Refusal<C>[] = $state.raw([]);
   readonly #channel: BroadcastChannel;
   readonly #closing = new AbortController();
   #stopListening: () => void = () => undefined;
@@ -211,7 +211,7 @@ export class DocumentSession<D extends Listed, C extends { readonly type: string
   }
 
   /** Does what was not taken once more, on the document as it is now. */
-  async tryAgain(refused: Refused<C>): Promise<Result<void, DocumentProblem>> {
+  async tryAgain(refused: Refusal<C>): Promise<Result<void, DocumentProblem>> {
     const done =
       refused.commands === null
         ? fail({ code: 'nothing_to_try', message: 'This cannot be tried again by itself; copy its text.' })
@@ -249,7 +249,7 @@ export class DocumentSession<D extends Listed, C extends { readonly type: string
   }
 
   #put(
-    item: Unsent<C>,
+    item: UnsentItem<C>,
     {
       shown = null,
       onKept = () => undefined
@@ -366,7 +366,7 @@ export class DocumentSession<D extends Listed, C extends { readonly type: string
   }
 
   /** `null`: it is done with, or was stale and can be sent at once; else how long to wait before it is sent again. */
-  async #deliver(queued: Queued<C>, tries: number): Promise<number | null> {
+  async #deliver(queued: QueuedItem<C>, tries: number): Promise<number | null> {
     const { item, key } = queued;
     try {
       this.#take(item, await this.#send(item));
@@ -393,7 +393,7 @@ export class DocumentSession<D extends Listed, C extends { readonly type: string
     }
   }
 
-  #send(item: Unsent<C>): Promise<Saved<Ch>> {
+  #send(item: UnsentItem<C>): Promise<SaveAnswer<Ch>> {
     const asked = { revision: this.#confirmed.revision, batchId: item.batchId };
     return item.kind === 'commands'
       ? this.#transport.send(this.id, { ...asked, commands: item.commands })
@@ -401,7 +401,7 @@ export class DocumentSession<D extends Listed, C extends { readonly type: string
   }
 
   /** An answer of the server: the next revision where it follows ours, else a sign to fetch what we missed. */
-  #take(item: Unsent<C>, saved: Saved<Ch>): void {
+  #take(item: UnsentItem<C>, saved: SaveAnswer<Ch>): void {
     if (saved.revision === this.#confirmed.revision + 1) {
       this.history = saved.history;
       this.#advance([{ revision: saved.revision, changes: saved.changes, batchId: item.batchId }]);
@@ -411,7 +411,7 @@ export class DocumentSession<D extends Listed, C extends { readonly type: string
     } else void this.#catchUp();
   }
 
-  async #refuse({ key, item }: Queued<C>, reason: string): Promise<void> {
+  async #refuse({ key, item }: QueuedItem<C>, reason: string): Promise<void> {
     if (item.kind === 'commands') {
       const { batchId, commands } = item;
       await this.#unsent.refuse(key, { batchId, reason, text: textOf(commands), atMs: Date.now(), commands });

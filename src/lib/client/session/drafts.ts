@@ -12,7 +12,7 @@ const lockOf = (id: string): string => `vinetap:window:${id}`;
 const mirrorSchema = z.object({ form: z.number(), batchId: z.string(), text: z.string(), commands: z.unknown() });
 
 /** What is typed, as the commands that put it into the document; complete with ids. */
-export interface Typed<C> {
+export interface TypedText<C> {
   readonly commands: readonly C[];
   readonly text: string;
 }
@@ -49,7 +49,7 @@ export class Mirror<C> {
   }
 
   /** Writes what is typed by now. */
-  write({ commands, text }: Typed<C>): void {
+  write({ commands, text }: TypedText<C>): void {
     this.#batchId ??= crypto.randomUUID();
     const { form } = this.#door;
     try {

@@ -13,12 +13,12 @@ export interface CommandsDoor<C> {
 }
 
 /** A change on its way to the server. */
-export type Unsent<C> =
+export type UnsentItem<C> =
   | { readonly kind: 'commands'; readonly batchId: string; readonly commands: readonly C[] }
   | { readonly kind: 'undo' | 'redo'; readonly batchId: string };
 
 /** What was not taken: its text and why, kept until it is put away by hand. */
-export interface Refused<C> {
+export interface Refusal<C> {
   readonly batchId: string;
   readonly reason: string;
   readonly text: string;
@@ -27,10 +27,10 @@ export interface Refused<C> {
   readonly commands: readonly C[] | null;
 }
 
-export interface Queued<C> {
+export interface QueuedItem<C> {
   /** Below 0: held by this window alone. */
   readonly key: number;
-  readonly item: Unsent<C>;
+  readonly item: UnsentItem<C>;
 }
 
 // Rows name the document as `trackId` and what is asked as `edits` in form 1, in which no row says its form.
@@ -73,7 +73,7 @@ function database(): Promise<IDBPDatabase<Schema>> {
   return opened;
 }
 
-const strangeRefusal = (raw: unknown): Refused<never> => ({
+const strangeRefusal = (raw: unknown): Refusal<never> => ({
   batchId: z.object({ batchId: z.string() }).catch({ batchId: crypto.randomUUID() }).parse(raw).batchId,
   reason: 'It was kept by another version of Vine Tap, and this one cannot read it.',
   text: JSON.stringify(raw),
@@ -84,8 +84,8 @@ const strangeRefusal = (raw: unknown): Refused<never> => ({
 export class UnsentStore<C> {
   readonly #documentId: string;
   readonly #door: CommandsDoor<C>;
-  readonly #held = new Map<number, Unsent<C>>();
-  #heldRefused: readonly Refused<C>[] = [];
+  readonly #held = new Map<number, UnsentItem<C>>();
+  #heldRefused: readonly Refusal<C>[] = [];
   #nextHeld = -1;
   readonly #onFailure: (why: string) => void;
 
@@ -97,12 +97,12 @@ export class UnsentStore<C> {
   }
 
   /** What this window alone holds, in order. */
-  held(): readonly Queued<C>[] {
+  held(): readonly QueuedItem<C>[] {
     return [...this.#held].map(([key, item]) => ({ key, item }));
   }
 
   /** Keeps it in the browser, or in memory where that fails: then it comes back as held. */
-  async add(item: Unsent<C>): Promise<'kept' | 'held'> {
+  async add(item: UnsentItem<C>): Promise<'kept' | 'held'> {
     const kept = await this.#try(async (db) => {
       await db.add('queue', { ...item, form: this.#door.form, trackId: this.#documentId });
     });
@@ -112,8 +112,8 @@ export class UnsentStore<C> {
   }
 
   /** In the order in which they were made. A row that cannot be read goes to what was not taken. */
-  async list(): Promise<readonly Queued<C>[]> {
-    const items: Queued<C>[] = [];
+  async list(): Promise<readonly QueuedItem<C>[]> {
+    const items: QueuedItem<C>[] = [];
     const strange: { key: number; row: unknown; why: string }[] = [];
     await this.#try(async (db) => {
       const tx = db.transaction('queue');
@@ -144,7 +144,7 @@ export class UnsentStore<C> {
   }
 
   /** Moves a row of the queue to what was not taken. */
-  async refuse(key: number, refused: Refused<C>): Promise<void> {
+  async refuse(key: number, refused: Refusal<C>): Promise<void> {
     const row = this.#refusedRow(refused);
     const moved =
       key >= 0 &&
@@ -157,18 +157,18 @@ export class UnsentStore<C> {
     await this.keep(refused);
   }
 
-  async keep(refused: Refused<C>): Promise<void> {
+  async keep(refused: Refusal<C>): Promise<void> {
     const row = this.#refusedRow(refused);
     const kept = await this.#try(async (db) => void (await db.put('rejected', row)));
     if (!kept) this.#heldRefused = [...this.#heldRefused, refused];
   }
 
-  async listRefused(): Promise<readonly Refused<C>[]> {
+  async listRefused(): Promise<readonly Refusal<C>[]> {
     let rows: unknown[] = [];
     await this.#try(async (db) => {
       rows = await db.getAllFromIndex('rejected', 'byTrack', this.#documentId);
     });
-    const kept = rows.flatMap((raw): Refused<C>[] => {
+    const kept = rows.flatMap((raw): Refusal<C>[] => {
       const row = refusedRowSchema.safeParse(raw);
       if (!row.success) return [strangeRefusal(raw)];
       const { form, commands, ...refused } = row.data;
@@ -182,7 +182,7 @@ export class UnsentStore<C> {
     await this.#try((db) => db.delete('rejected', batchId));
   }
 
-  #refusedRow({ commands, ...refused }: Refused<C>): unknown {
+  #refusedRow({ commands, ...refused }: Refusal<C>): unknown {
     return {
       ...refused,
       trackId: this.#documentId,
@@ -191,7 +191,7 @@ export class UnsentStore<C> {
     };
   }
 
-  #open(raw: unknown): Unsent<C> {
+  #open(raw: unknown): UnsentItem<C> {
     const { form, kind, batchId, edits, commands } = rowSchema.parse(raw);
     return kind === 'undo' || kind === 'redo'
       ? { kind, batchId }

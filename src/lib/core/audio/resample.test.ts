@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { downsampled, upsampled } from '.';
+import { downsample, upsample } from '.';
 
 const RATE_HZ = 16_000;
 const make = (seconds: number, value: (seconds: number) => number): Int16Array =>
@@ -9,10 +9,10 @@ describe('between 16 and 48 kHz', () => {
   test('a tone that a voice may have comes back within a hundredth, and is three times as long between', () => {
     for (const hz of [100, 1000, 4000, 6500]) {
       const tone = make(0.5, (t) => 10_000 * Math.sin(2 * Math.PI * hz * t));
-      const wide = upsampled(tone);
+      const wide = upsample(tone);
       expect(wide).toHaveLength(tone.length * 3);
       expect(wide[9000]!).toBeCloseTo(tone[3000]!, -2.3);
-      const back = middle(downsampled(wide, 0, tone.length));
+      const back = middle(downsample(wide, 0, tone.length));
       expect(Math.max(...back.map((sample, at) => Math.abs(sample - middle(tone)[at]!))), `${hz} Hz`).toBeLessThan(100);
     }
   });
@@ -22,6 +22,6 @@ describe('between 16 and 48 kHz', () => {
       { length: 24_000 },
       (_, at) => 10_000 * Math.sin((2 * Math.PI * 11_000 * at) / 48_000)
     );
-    expect(Math.max(...middle(downsampled(high, 0, 8000)))).toBeLessThan(30);
+    expect(Math.max(...middle(downsample(high, 0, 8000)))).toBeLessThan(30);
   });
 });

@@ -17,7 +17,7 @@ const TAPS = ((): Float64Array => {
 })();
 
 /** Three samples for each one. */
-export function upsampled(samples: Int16Array): Float32Array {
+export function upsample(samples: Int16Array): Float32Array {
   return Float32Array.from({ length: samples.length * FACTOR }, (_, at) => {
     let sum = 0;
     const first = Math.max(0, Math.ceil((at - REACH) / FACTOR));
@@ -28,7 +28,7 @@ export function upsampled(samples: Int16Array): Float32Array {
 }
 
 /** Every third sample of what lies below 8 kHz, from `offset` on; as many as asked for. */
-export function downsampled(samples: Float32Array, offset: number, length: number): Int16Array {
+export function downsample(samples: Float32Array, offset: number, length: number): Int16Array {
   return Int16Array.from({ length }, (_, at) => {
     const middle = offset + at * FACTOR;
     let sum = 0;

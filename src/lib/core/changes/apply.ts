@@ -1,5 +1,5 @@
 import { fail, ok, type Result } from '../result';
-import type { ChangeOf, ItemSet, Listed, Shape, Stretch } from './change';
+import type { ChangeOf, ItemSet, ListItem, Shape, Stretch } from './change';
 
 /** A change meets a document that it was not made for. */
 export interface ChangeProblem {
@@ -8,7 +8,7 @@ export interface ChangeProblem {
 }
 
 /** The document with the changes done in order, and the changes that take them back to the byte. */
-export interface Applied<D, C> {
+export interface AppliedChanges<D, C> {
   readonly document: D;
   readonly inverse: readonly C[];
 }
@@ -23,7 +23,7 @@ const doesNotFit = (what: string): Result<never, ChangeProblem> =>
 export function applyChanges<D extends object, S extends Shape>(
   document: D,
   changes: readonly ChangeOf<S>[]
-): Result<Applied<D, ChangeOf<S>>, ChangeProblem> {
+): Result<AppliedChanges<D, ChangeOf<S>>, ChangeProblem> {
   // A shape names lists and fields of its document; that they are, only the document's own type could say.
   let now = document as Record<string, unknown>;
   const inverse: unknown[] = [];
@@ -34,7 +34,7 @@ export function applyChanges<D extends object, S extends Shape>(
       inverse.unshift({ type: 'fields', fields: before });
       continue;
     }
-    const list = now[change.list] as readonly Listed[];
+    const list = now[change.list] as readonly ListItem[];
     const done = change.type === 'splice' ? splice(list, change.stretches) : set(list, change.items);
     if (!done.ok) return done;
     now = { ...now, [change.list]: done.value.list };
@@ -48,12 +48,12 @@ export function applyChanges<D extends object, S extends Shape>(
 }
 
 interface Done {
-  readonly list: readonly Listed[];
+  readonly list: readonly ListItem[];
   readonly back: readonly Stretch[] | readonly ItemSet[];
 }
 
-function splice(list: readonly Listed[], stretches: readonly Stretch[]): Result<Done, ChangeProblem> {
-  let next: Listed[] = [];
+function splice(list: readonly ListItem[], stretches: readonly Stretch[]): Result<Done, ChangeProblem> {
+  let next: ListItem[] = [];
   const back: Stretch[] = [];
   let done = 0;
   for (const stretch of stretches) {
@@ -74,7 +74,7 @@ function splice(list: readonly Listed[], stretches: readonly Stretch[]): Result<
 }
 
 /** Where a stretch begins now, at or behind `from`; `null` where what it takes does not stand there. */
-function placeOf(list: readonly Listed[], { at, afterId, take }: Stretch, from: number): number | null {
+function placeOf(list: readonly ListItem[], { at, afterId, take }: Stretch, from: number): number | null {
   const isAhead = (place: number): boolean => (list[place - 1]?.id ?? null) === afterId;
   const place =
     at >= from && at <= list.length && isAhead(at)
@@ -86,12 +86,12 @@ function placeOf(list: readonly Listed[], { at, afterId, take }: Stretch, from: 
   return isFound ? place : null;
 }
 
-function set(list: readonly Listed[], items: readonly ItemSet[]): Result<Done, ChangeProblem> {
+function set(list: readonly ListItem[], items: readonly ItemSet[]): Result<Done, ChangeProblem> {
   const next = [...list];
   const back: ItemSet[] = [];
   for (const { at: guess, id, to } of items) {
     const at = list[guess]?.id === id ? guess : list.findIndex((item) => item.id === id);
-    const item = next[at] as Readonly<Record<string, unknown>> & Listed;
+    const item = next[at] as Readonly<Record<string, unknown>> & ListItem;
     if (at < 0) return doesNotFit(`the item ${id} is gone`);
     back.push({ at, id, to: Object.fromEntries(Object.keys(to).map((field) => [field, item[field]])) });
     next[at] = { ...item, ...to };

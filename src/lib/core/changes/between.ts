@@ -1,5 +1,5 @@
 /** Finding the changes that make one document of another: what a command did, as data that replays without choosing. */
-import type { ChangeOf, ItemSet, Listed, Shape, Stretch } from './change';
+import type { ChangeOf, ItemSet, ListItem, Shape, Stretch } from './change';
 
 /** The changes from a document to another of the same shape; none where they are the same. */
 export function changesBetween<D extends object, S extends Shape>(before: D, after: D, shape: S): ChangeOf<S>[] {
@@ -7,7 +7,7 @@ export function changesBetween<D extends object, S extends Shape>(before: D, aft
   const old = before as Record<string, unknown>;
   const now = after as Record<string, unknown>;
   for (const list of Object.keys(shape.lists)) {
-    const { stretches, items } = compareLists(old[list] as readonly Listed[], now[list] as readonly Listed[]);
+    const { stretches, items } = compareLists(old[list] as readonly ListItem[], now[list] as readonly ListItem[]);
     if (stretches.length > 0) changes.push({ type: 'splice', list, stretches });
     if (items.length > 0) changes.push({ type: 'set', list, items });
   }
@@ -27,7 +27,7 @@ interface Compared {
  * Lists share most of their items, in order: their head and tail are passed over first. Between them, where the two
  * differ, the item that is farther from its place in the other list is the one that has moved.
  */
-function compareLists(before: readonly Listed[], after: readonly Listed[]): Compared {
+function compareLists(before: readonly ListItem[], after: readonly ListItem[]): Compared {
   const stretches: Stretch[] = [];
   const items: ItemSet[] = [];
   if (before === after) return { stretches, items };
@@ -79,9 +79,9 @@ function compareLists(before: readonly Listed[], after: readonly Listed[]): Comp
 }
 
 /** Most items are the very same object: their ids are not even read. */
-const isSameItem = (a: Listed, b: Listed): boolean => a === b || a.id === b.id;
+const isSameItem = (a: ListItem, b: ListItem): boolean => a === b || a.id === b.id;
 
-function placesOf(list: readonly Listed[], from: number, to: number): Map<string, number> {
+function placesOf(list: readonly ListItem[], from: number, to: number): Map<string, number> {
   const places = new Map<string, number>();
   for (let at = from; at < to; at++) places.set(list[at]!.id, at);
   return places;

@@ -6,12 +6,12 @@ import { z } from 'zod';
 import { idSchema } from '../id';
 
 /** An item of a document's list: known by its id, of which there is one in the list. */
-export interface Listed {
+export interface ListItem {
   readonly id: string;
 }
 
 /** Items that give way to others, at one place of a list. */
-export interface Stretch<T extends Listed = Listed> {
+export interface Stretch<T extends ListItem = ListItem> {
   /** Where it begins, in the list as it is before the change. */
   readonly at: number;
   /** The item ahead of it, `null` at the head: it finds the place where others have come in since. */
@@ -22,7 +22,7 @@ export interface Stretch<T extends Listed = Listed> {
 }
 
 /** Fields of one item, which stays where it is. */
-export interface ItemSet<T extends Listed = Listed> {
+export interface ItemSet<T extends ListItem = ListItem> {
   /** Where it stands; where others have come in since, it is found by its id. */
   readonly at: number;
   readonly id: string;
@@ -38,7 +38,7 @@ export interface Shape<
   readonly fields: F;
 }
 
-type ItemOf<S extends Shape, K extends keyof S['lists']> = Readonly<z.infer<S['lists'][K]>> & Listed;
+type ItemOf<S extends Shape, K extends keyof S['lists']> = Readonly<z.infer<S['lists'][K]>> & ListItem;
 
 /** All stretches of a splice and all items of a set are meant at once, by the list as it is before. */
 export type ChangeOf<S extends Shape> =

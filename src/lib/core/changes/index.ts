@@ -2,14 +2,14 @@
  * Changes: the small closed set of what can be done to any document with a log. Commands (`core/commands`) are resolved
  * to them once; the log keeps and replays them.
  */
-export { applyChanges, type Applied, type ChangeProblem } from './apply';
+export { applyChanges, type AppliedChanges, type ChangeProblem } from './apply';
 export { changesBetween } from './between';
 export {
   changesSchemaOf,
   MOST_ITEMS,
   type ChangeOf,
   type ItemSet,
-  type Listed,
+  type ListItem,
   type Shape,
   type Stretch
 } from './change';

@@ -6,7 +6,7 @@ import { definitionOf, type Command } from './catalogue';
 import type { CommandProblem, Minting } from './command';
 
 /** A track with commands done, the changes they were resolved to, and those that take them back to the byte. */
-export interface Resolved {
+export interface ResolvedCommands {
   readonly track: Track;
   readonly changes: readonly TrackChange[];
   readonly inverse: readonly TrackChange[];
@@ -16,7 +16,7 @@ export interface Resolved {
  * Resolves commands in order, each on what the ones before it left, to the changes they make together; or none of them.
  * The same commands on the same track give the same bytes wherever they are resolved.
  */
-export function resolveCommands(track: Track, commands: readonly Command[]): Result<Resolved, CommandProblem> {
+export function resolveCommands(track: Track, commands: readonly Command[]): Result<ResolvedCommands, CommandProblem> {
   let after = track;
   for (const command of commands) {
     const done = definitionOf(command).resolve(after, command);

@@ -37,7 +37,7 @@ export function lineTokens(line: string, language: string): readonly NewToken[] 
   return tokenize(line, language).map((token) => ({ ...token, marked: true, startsParagraph: null }));
 }
 
-export interface Rewritten {
+export interface RewrittenRun {
   readonly words: readonly Word[];
   /** For each word, the index in the old run whose cue it belongs to; -1 where the old run was empty. */
   readonly origins: readonly number[];
@@ -68,7 +68,7 @@ export function rewriteRun(
   old: readonly Word[],
   tokens: readonly NewToken[],
   options: RewriteOptions
-): Rewritten | null {
+): RewrittenRun | null {
   const ids = options.newIds[Symbol.iterator]();
   const compared = old.map((word, at) => ({ word, at })).filter(({ word }) => options.deleted === 'gone' || word.shown);
   const words: Word[] = [];

@@ -57,12 +57,12 @@ export function carryOver(track: Track, { shared, added }: CutComparison, mint: 
       const isGoingOn =
         last !== undefined && stretch.newMs - endOf(last.stretch) <= JOINED_MS && !isRepeat(last, stretch);
       const part = partOn(track, cue, stretch, idOf, isGoingOn ? last.cue.id : null);
-      if (isGoingOn) parts[at] = joinedPart(last, part);
+      if (isGoingOn) parts[at] = joinParts(last, part);
       else lastPartOf.set(cue, parts.push(part) - 1);
     }
     const held = new Set(cuesHere.flatMap((cue) => cue.wordIds));
     for (const word of track.words)
-      if (!held.has(word.id) && isWordOn(word, stretch)) loose.push(moved(word, stretch, idOf(word.id)));
+      if (!held.has(word.id) && isWordOn(word, stretch)) loose.push(moveWord(word, stretch, idOf(word.id)));
   }
   parts.sort((a, b) => compareCues(a.cue, b.cue));
   return {
@@ -109,7 +109,7 @@ function idsOnce(mint: () => string): IdOf {
   };
 }
 
-function moved(word: Word, { newMs, oldMs, lengthMs }: SharedStretch, id: WordId): Word {
+function moveWord(word: Word, { newMs, oldMs, lengthMs }: SharedStretch, id: WordId): Word {
   const place = (wordMs: number): Ms => wholeMs(clamp(wordMs, oldMs, oldMs + lengthMs) - oldMs + newMs);
   return { ...word, id, startMs: place(word.startMs), endMs: place(word.endMs) };
 }
@@ -123,7 +123,7 @@ function partOn(track: Track, cue: Cue, stretch: SharedStretch, idOf: IdOf, cueI
     .filter((word) => isWordOn(word, stretch))
     .map((word) => {
       ids.set(word.id, idOf(word.id));
-      return moved(word, stretch, ids.get(word.id)!);
+      return moveWord(word, stretch, ids.get(word.id)!);
     });
   const startMs = clamp(cue.startMs, stretch.oldMs, oldEndOf(stretch) - 1) - stretch.oldMs + stretch.newMs;
   const endMs = Math.min(cue.endMs, oldEndOf(stretch)) - stretch.oldMs + stretch.newMs;
@@ -141,7 +141,7 @@ function partOn(track: Track, cue: Cue, stretch: SharedStretch, idOf: IdOf, cueI
   return { old: cue, cue: own, words, stretch };
 }
 
-function joinedPart(first: Part, second: Part): Part {
+function joinParts(first: Part, second: Part): Part {
   const words = [...first.words, ...second.words];
   const { cue } = first;
   const wordIds = words.map((word) => word.id);

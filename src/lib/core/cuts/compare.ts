@@ -79,9 +79,9 @@ export function compareCuts(old: Sound, now: Sound, onProgress: (progress: numbe
     toMs: Math.min(now.length, to * STEP) / SAMPLES_A_MS,
     offset: exactOffset(pair, from * STEP, Math.min(now.length, to * STEP), offset * STEP)
   }));
-  const pieces = joined(pair, withBorders(pair, extended(pair, placed)));
+  const pieces = joinPieces(pair, withBorders(pair, extend(pair, placed)));
   const oldEndMs = Math.round(old.length / SAMPLES_A_MS);
-  const shared = told(pieces, oldEndMs);
+  const shared = toStretches(pieces, oldEndMs);
   return {
     shared,
     removed: outside(
@@ -145,7 +145,7 @@ function bestLag(short: Int16Array, long: Int16Array): { readonly lag: number; r
  * The pieces with what lies beside them and is the same by its waveform: a bell that dies away, a silence, have little
  * that their fingerprints could hold on to.
  */
-function extended(pair: Pair, pieces: readonly Piece[]): Piece[] {
+function extend(pair: Pair, pieces: readonly Piece[]): Piece[] {
   const wide = pieces.map((piece) => ({ ...piece }));
   for (const [at, piece] of wide.entries()) {
     // Where the old sound is: before and behind it all silence would be alike.
@@ -154,14 +154,14 @@ function extended(pair: Pair, pieces: readonly Piece[]): Piece[] {
     const leastMs = Math.max(wide[at - 1]?.toMs ?? 0, Math.min(piece.fromMs, oldStartMs));
     const newEndMs = pair.now.length / SAMPLES_A_MS;
     const mostMs = Math.min(wide[at + 1]?.fromMs ?? newEndMs, Math.max(piece.toMs, oldEndMs));
-    piece.fromMs = followed(pair, piece.fromMs, leastMs, piece.offset);
-    piece.toMs = followed(pair, piece.toMs, mostMs, piece.offset);
+    piece.fromMs = followEdge(pair, piece.fromMs, leastMs, piece.offset);
+    piece.toMs = followEdge(pair, piece.toMs, mostMs, piece.offset);
   }
   return wide;
 }
 
 /** How far the sounds go on alike, from one place of the new one towards another. */
-function followed(pair: Pair, fromMs: number, toMs: number, offset: number): number {
+function followEdge(pair: Pair, fromMs: number, toMs: number, offset: number): number {
   const way = Math.sign(toMs - fromMs);
   let last = fromMs;
   let unlike = 0;
@@ -264,7 +264,7 @@ function blockDifferences({ old, now }: Pair, startMs: number, blocks: number, o
 }
 
 /** Neighbours of one offset are one piece where nothing lies between them, or nothing that is heard. */
-function joined(pair: Pair, pieces: readonly Piece[]): Piece[] {
+function joinPieces(pair: Pair, pieces: readonly Piece[]): Piece[] {
   const out: Piece[] = [];
   for (const piece of pieces) {
     const last = out.at(-1);
@@ -286,7 +286,7 @@ function isQuietBetween({ old, now, quietLevel }: Pair, before: Piece, after: Pi
 }
 
 /** Pieces in whole milliseconds; those in the heaviest order of the old cut are kept, the others moved. */
-function told(pieces: readonly Piece[], oldEndMs: number): SharedStretch[] {
+function toStretches(pieces: readonly Piece[], oldEndMs: number): SharedStretch[] {
   const stretches = pieces.flatMap(({ fromMs, toMs, offset }) => {
     const newMs = wholeMs(fromMs);
     const oldMs = wholeMs(Math.max(0, fromMs - offset / SAMPLES_A_MS));

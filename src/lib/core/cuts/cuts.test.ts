@@ -4,7 +4,7 @@ import { SAMPLES_A_MS } from '../audio';
 import { carryOver, compareCuts, type CutComparison, type SharedStretch } from '.';
 import { type Span, toSpan, wholeMs } from '../time';
 import { anyTrack } from '../testing/any-track';
-import { pieceOf, joinSounds, makeTalkSound, soundOf, worn } from '../testing/made-sound';
+import { pieceOf, joinSounds, makeTalkSound, soundOf, wearSound } from '../testing/made-sound';
 import { findBrokenInvariant, joinWords, makeCue, makeTrack, makeWord, shownWords, type Track } from '../track';
 
 function expectNear(found: readonly object[], wanted: readonly object[]): void {
@@ -41,7 +41,10 @@ describe('a new cut laid beside the old one', () => {
       ],
       pieceOf(old, 41_000, 49_000)
     );
-    const { shared, removed, added } = compareCuts(soundOf(old), soundOf(how === 'clean' ? edited : worn(edited, 3)));
+    const { shared, removed, added } = compareCuts(
+      soundOf(old),
+      soundOf(how === 'clean' ? edited : wearSound(edited, 3))
+    );
     expectNear(shared, [
       { newMs: 0, oldMs: 30_000, lengthMs: 4000, state: 'moved' },
       { newMs: 4000, oldMs: 0, lengthMs: 12_000, state: 'kept' },

@@ -1,4 +1,4 @@
-import type { Listed } from '../changes';
+import type { ListItem } from '../changes';
 import type { Minting } from '../commands';
 import type { Result } from '../result';
 
@@ -28,7 +28,7 @@ export interface RaisedLog<D, C, Ch> {
 }
 
 /** What a log needs to know of its documents: `D` of which commands `C` make other ones by way of changes `Ch`. */
-export interface DocumentKind<D extends Listed, C, Ch> {
+export interface DocumentKind<D extends ListItem, C, Ch> {
   readonly name: string;
   /** The form in which its documents are kept now. */
   readonly form: number;

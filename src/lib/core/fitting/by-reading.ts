@@ -1,7 +1,7 @@
 /** Laying a script on the sound by a reading of it: for languages that no engine hears. */
 import { type ReckonedSpan, toSpan } from '../time';
 import type { FittedWord } from './fit';
-import { written, type ScriptWord } from './script';
+import { withoutForms, type ScriptWord } from './script';
 import { warp, type Frames, type Warp } from './warp';
 
 export interface Reading {
@@ -37,7 +37,7 @@ export function placeByReading(
   let leastMs = 0;
   const words = script.map((word, at): FittedWord => {
     const read = reading.words[at];
-    if (!read) return { ...written(word), ...toSpan({ startMs: leastMs, endMs: leastMs }), place: 'estimated' };
+    if (!read) return { ...withoutForms(word), ...toSpan({ startMs: leastMs, endMs: leastMs }), place: 'estimated' };
     // Silence is not in the frames: there what comes before a pause and what comes after it touch.
     const [from, to] = [frameOf(read.startMs), frameOf(read.endMs)];
     const resumed = isPause(reading.words[at - 1], read) ? nextTo(from) : undefined;
@@ -45,7 +45,7 @@ export function placeByReading(
     const startMs = Math.max(leastMs, Math.round(msOfFrame[resumed ?? from] ?? 0));
     const endMs = Math.max(startMs, Math.round(msOfFrame[paused === undefined ? to : paused - 1] ?? 0));
     leastMs = startMs;
-    return { ...written(word), ...toSpan({ startMs, endMs }), place: 'fitted' };
+    return { ...withoutForms(word), ...toSpan({ startMs, endMs }), place: 'fitted' };
   });
   const isPressed = words.map((word, at) => {
     const read = reading.words[at];

@@ -3,7 +3,7 @@ import { spokenForms } from '../expecting';
 import type { HeardWord } from '../heard-word';
 import { type Ms, type Span, toSpan, wholeMs } from '../time';
 import { likenessOf, matchWords, type Match } from './match';
-import { written, type ScriptWord } from './script';
+import { withoutForms, type ScriptWord } from './script';
 
 /** A stretch of sound and the words, as a dictionary has them, that are to be laid on it in order. */
 export interface FitTask extends Span {
@@ -241,7 +241,7 @@ export function fittedWords(
   for (let at = 0; at < script.length;) {
     const span = spans.get(at);
     if (span !== undefined) {
-      words.push({ ...written(script[at]!), ...span, place: 'fitted' });
+      words.push({ ...withoutForms(script[at]!), ...span, place: 'fitted' });
       at++;
       continue;
     }
@@ -259,7 +259,7 @@ export function fittedWords(
       passed += word.text.length;
       const stopMs = Math.round(fromMs + ((untilMs - fromMs) * passed) / total);
       words.push({
-        ...written(word),
+        ...withoutForms(word),
         ...toSpan({ startMs, endMs: stopMs }),
         place: isSilent ? 'not spoken' : 'estimated'
       });

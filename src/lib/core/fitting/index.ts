@@ -18,5 +18,5 @@ export {
 export { placeByReading, strangeness } from './by-reading';
 export { warp, type Frames, type Warp } from './warp';
 export { matchWords, type Match } from './match';
-export { isSpoken, readScript, written, type ScriptWord } from './script';
+export { isSpoken, readScript, withoutForms, type ScriptWord } from './script';
 export { sayNumber } from './say-number';

@@ -14,7 +14,7 @@ export interface ScriptWord {
 }
 
 /** A word without how it is said. */
-export const written = ({ text, startsParagraph, spaceBefore }: ScriptWord): Omit<ScriptWord, 'forms'> => ({
+export const withoutForms = ({ text, startsParagraph, spaceBefore }: ScriptWord): Omit<ScriptWord, 'forms'> => ({
   ...{ text, startsParagraph, spaceBefore }
 });
 

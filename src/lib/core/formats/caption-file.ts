@@ -184,12 +184,12 @@ export const formatTiming = ({ startMs, endMs }: Span, sign: ',' | '.'): string 
   `${formatFileTime(startMs, sign)} --> ${formatFileTime(endMs, sign)}`;
 
 /** As much of a line as a message quotes. */
-export const quoted = (line: string): string => `“${line.trim().slice(0, 60)}”`;
+export const quote = (line: string): string => `“${line.trim().slice(0, 60)}”`;
 
 export const oddTiming = (line: number, text: string): ParseProblem => ({
   code: 'odd_timing',
   line,
-  message: `The timing ${quoted(text)} is not written as the format has it; read all the same.`,
+  message: `The timing ${quote(text)} is not written as the format has it; read all the same.`,
   outcome: 'repaired'
 });
 

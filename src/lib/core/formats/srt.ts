@@ -7,7 +7,7 @@ import {
   oddTiming,
   parseTiming,
   plainLine,
-  quoted,
+  quote,
   readMarkup,
   splitLines,
   withoutControls,
@@ -31,13 +31,13 @@ export function parseSrt(content: string): ParsedCaptions {
         ? {
             code: 'bad_timing',
             line: at + 1,
-            message: `${quoted(text)} is no timing that can be read; left out.`,
+            message: `${quote(text)} is no timing that can be read; left out.`,
             outcome: 'skipped'
           }
         : {
             code: 'stray_text',
             line: at + 1,
-            message: `${quoted(text)} stands before the first cue; left out.`,
+            message: `${quote(text)} stands before the first cue; left out.`,
             outcome: 'skipped'
           }
     );
@@ -63,7 +63,7 @@ export function parseSrt(content: string): ParsedCaptions {
       problems.push({
         code: 'bad_timing',
         line: line + 1 + bad,
-        message: `${quoted(text[bad]!)} is no timing that can be read; kept as text.`,
+        message: `${quote(text[bad]!)} is no timing that can be read; kept as text.`,
         outcome: 'kept'
       });
     }

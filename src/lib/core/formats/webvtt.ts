@@ -17,7 +17,7 @@ import {
   hasVisible,
   parseTiming,
   plainLine,
-  quoted,
+  quote,
   readMarkup,
   splitLines,
   withoutControls,
@@ -68,7 +68,7 @@ export function parseWebVtt(content: string): ParsedCaptions {
         problems.push({
           code: 'stray_text',
           line: from + 1,
-          message: `${quoted(block[0]!)} belongs to no cue; left out.`,
+          message: `${quote(block[0]!)} belongs to no cue; left out.`,
           outcome: 'skipped'
         });
       continue;
@@ -79,7 +79,7 @@ export function parseWebVtt(content: string): ParsedCaptions {
       problems.push({
         code: 'bad_timing',
         line,
-        message: `${quoted(block[timingAt]!)} is no timing that can be read; the cue was left out.`,
+        message: `${quote(block[timingAt]!)} is no timing that can be read; the cue was left out.`,
         outcome: 'skipped'
       });
       continue;

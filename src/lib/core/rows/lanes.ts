@@ -90,7 +90,7 @@ function fit(text: string, room: number, measure: (text: string) => number): { t
   return { text: short, width: measure(short) };
 }
 
-export interface Laned<T> {
+export interface LanedSpan<T> {
   readonly item: T;
   /** From 0, the upper one. */
   readonly lane: number;
@@ -99,8 +99,8 @@ export interface Laned<T> {
 }
 
 /** Spans in order of start, each in the first lane that is free; spans that overlap, also through others, share their lanes. */
-export function laneSpans<T extends ReckonedSpan>(spans: readonly T[]): Laned<T>[] {
-  const out: Laned<T>[] = [];
+export function laneSpans<T extends ReckonedSpan>(spans: readonly T[]): LanedSpan<T>[] {
+  const out: LanedSpan<T>[] = [];
   let cluster: { item: T; lane: number }[] = [];
   let ends: number[] = [];
   const close = (): void => {

@@ -142,18 +142,18 @@ function estimateFrom(
   const segments = joined.map(({ line }, at): SyncSegment => ({
     fromMs: bounds[at]!,
     toMs: bounds[at + 1]!,
-    ...settled(line, joined[at]!.cues, aloneMs)
+    ...settle(line, joined[at]!.cues, aloneMs)
   }));
   const main = joined.reduce((one, other) => (other.cues.length > one.cues.length ? other : one));
   return {
-    ...settled(main.line, main.cues, aloneMs),
+    ...settle(main.line, main.cues, aloneMs),
     ...(segments.length > 1 && { segments }),
     confidence: confidenceOf(best, findWay(backwards(usable), best.speed, evidence).score, joined, regions, durationMs)
   };
 }
 
 /** Whole milliseconds; a line that leaves everything all but where it is leaves it wholly. */
-function settled(line: Line, cues: readonly ReckonedSpan[], aloneMs: number): { shiftMs: number; speed: number } {
+function settle(line: Line, cues: readonly ReckonedSpan[], aloneMs: number): { shiftMs: number; speed: number } {
   const moved = Math.max(...[cues[0]!, cues.at(-1)!].map(({ startMs }) => Math.abs(at(line, startMs) - startMs)));
   if (moved <= aloneMs) return { shiftMs: 0, speed: 1 };
   return { shiftMs: Math.round(line.shiftMs), speed: Number(line.speed.toFixed(7)) };

@@ -44,7 +44,7 @@ export function joinSounds(...parts: readonly Int16Array[]): Int16Array {
   return whole;
 }
 /** Quieter, with noise over it. */
-export function worn(sound: Int16Array, seed: number): Int16Array {
+export function wearSound(sound: Int16Array, seed: number): Int16Array {
   const random = numbers(seed);
   return sound.map((sample) => sample * 0.55 + (random() - 0.5) * 300);
 }

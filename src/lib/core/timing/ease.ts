@@ -35,7 +35,7 @@ export interface EaseContext {
   readonly durationMs: number;
 }
 
-export interface Eased {
+export interface EaseResult {
   /** The cues that move, with their new times. */
   readonly times: readonly (Span & { readonly cueId: CueId })[];
   readonly tooFastBefore: number;
@@ -59,7 +59,7 @@ export function easeCues(
   context: EaseContext,
   options: Partial<EaseOptions> = {},
   cueIds?: ReadonlySet<CueId>
-): Eased {
+): EaseResult {
   const { rules } = track;
   const all = { ...EASE_DEFAULTS, ...options };
   const timed = track.cues.map((cue): Timed => ({

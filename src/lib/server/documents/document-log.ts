@@ -3,7 +3,7 @@
  * asked is resolved to changes, checked by what reads them, and written as one entry before it is acknowledged.
  */
 import { randomUUID } from 'node:crypto';
-import type { Listed } from '$lib/core/changes';
+import type { ListItem } from '$lib/core/changes';
 import type { DocumentKind, DoneOn } from '$lib/core/documents';
 import { messageOf } from '$lib/core/message-of';
 import { ApiProblem, notFound } from '../problem';
@@ -15,7 +15,7 @@ export interface History {
   readonly redo: string | null;
 }
 
-export interface Saved<C, Ch> {
+export interface SaveAnswer<C, Ch> {
   readonly revision: number;
   /** What was asked; of an undo or a redo what was asked in the entry it goes back to. */
   readonly commands: readonly C[];
@@ -37,7 +37,7 @@ export interface Entry<C, Ch> {
 }
 
 /** What comes with a request that changes a document. */
-export interface Asked {
+export interface EditRequest {
   /** The one that the caller knows: where another is the present one, nothing is done. */
   readonly revision: number;
   /** Seen before on this document it gets its first answer again. */
@@ -54,7 +54,7 @@ interface Open<D> {
   snapshot: { readonly revision: number; bytes: number };
 }
 
-interface Parts<D extends Listed, C, Ch> {
+interface Parts<D extends ListItem, C, Ch> {
   readonly kind: DocumentKind<D, C, Ch>;
   readonly store: LogStore;
   /** Whether there is a document of this kind with this id. */
@@ -68,7 +68,7 @@ const MOST_OPEN = 24;
 /** Opening replays what came after the last snapshot: so much of it, and no more. */
 const SNAPSHOT_EVERY = { entries: 100, bytes: 2_000_000 };
 
-export class DocumentLog<D extends Listed, C, Ch> {
+export class DocumentLog<D extends ListItem, C, Ch> {
   readonly #parts: Parts<D, C, Ch>;
   readonly #open = new Map<string, Open<D>>();
 
@@ -112,7 +112,7 @@ export class DocumentLog<D extends Listed, C, Ch> {
   }
 
   /** What a caller asks for. */
-  apply(id: string, asked: Asked & { readonly commands: readonly C[] }): Saved<C, Ch> {
+  apply(id: string, asked: EditRequest & { readonly commands: readonly C[] }): SaveAnswer<C, Ch> {
     const { kind, store } = this.#parts;
     const open = this.#take(id);
     const answered = this.#findAnswered(id, asked.batchId);
@@ -138,21 +138,21 @@ export class DocumentLog<D extends Listed, C, Ch> {
       kind = 'edit',
       batchId = null
     }: { readonly revision?: number | undefined; readonly kind?: EntryKind; readonly batchId?: string | null } = {}
-  ): Saved<C, Ch> {
+  ): SaveAnswer<C, Ch> {
     const open = this.#take(id);
     if (revision !== undefined) refuseStale(open, revision);
     return this.#commit(open, { kind, batchId, commands: make(open.document) });
   }
 
   /** Makes it another document altogether, as one entry that can be undone. */
-  become(id: string, label: string, make: (document: D) => D, revision?: number): Saved<C, Ch> {
+  become(id: string, label: string, make: (document: D) => D, revision?: number): SaveAnswer<C, Ch> {
     const open = this.#take(id);
     if (revision !== undefined) refuseStale(open, revision);
     return this.#commitChanges(open, label, this.#parts.kind.between(open.document, make(open.document)));
   }
 
   /** Takes back the newest entry that can be, or does again what was taken back last. Throws `nothing_to_…`. */
-  step(id: string, which: 'undo' | 'redo', asked: Asked): Saved<C, Ch> {
+  step(id: string, which: 'undo' | 'redo', asked: EditRequest): SaveAnswer<C, Ch> {
     const { kind, store } = this.#parts;
     const open = this.#take(id);
     const answered = this.#findAnswered(id, asked.batchId);
@@ -221,7 +221,7 @@ export class DocumentLog<D extends Listed, C, Ch> {
     for (const id of ids) this.#open.delete(id);
   }
 
-  #findAnswered(id: string, batchId: string | undefined): Saved<C, Ch> | null {
+  #findAnswered(id: string, batchId: string | undefined): SaveAnswer<C, Ch> | null {
     const { kind, store } = this.#parts;
     const entry = batchId === undefined ? null : store.findByBatch(id, batchId);
     if (entry === null) return null;
@@ -236,14 +236,14 @@ export class DocumentLog<D extends Listed, C, Ch> {
   #commit(
     open: Open<D>,
     asked: { readonly kind: EntryKind; readonly batchId: string | null; readonly commands: readonly C[] }
-  ): Saved<C, Ch> {
+  ): SaveAnswer<C, Ch> {
     const { kind } = this.#parts;
     const done = kind.resolve(open.document, asked.commands);
     if (!done.ok) throw new ApiProblem(422, done.problem.code, done.problem.message);
     return this.#write(open, done.value, { ...asked, targetRevision: null, label: kind.label(asked.commands) });
   }
 
-  #commitChanges(open: Open<D>, label: string, changes: readonly Ch[]): Saved<C, Ch> {
+  #commitChanges(open: Open<D>, label: string, changes: readonly Ch[]): SaveAnswer<C, Ch> {
     const done = this.#parts.kind.apply(open.document, changes);
     if (!done.ok) throw new ApiProblem(422, done.problem.code, done.problem.message);
     return this.#write(open, done.value, { kind: 'edit', targetRevision: null, batchId: null, label, commands: [] });
@@ -256,7 +256,7 @@ export class DocumentLog<D extends Listed, C, Ch> {
       readonly batchId: string | null;
       readonly commands: readonly C[];
     }
-  ): Saved<C, Ch> {
+  ): SaveAnswer<C, Ch> {
     const { kind, store, summarise, onChange } = this.#parts;
     const { id } = open.document;
     const revision = open.revision + 1;

@@ -1,9 +1,9 @@
 import { describe, expect, test } from 'vitest';
 import { ApiProblem } from '../problem';
 import { acceptMedia } from './accept';
-import type { Probed } from './ffmpeg';
+import type { ProbeResult } from './ffmpeg';
 
-type Stream = Probed['streams'][number];
+type Stream = ProbeResult['streams'][number];
 const sound = (codec: string, more: Partial<Stream> = {}): Stream => ({
   index: 0,
   codec_type: 'audio',
@@ -23,12 +23,12 @@ const picture = (codec: string, more: Partial<Stream> = {}): Stream => ({
   avg_frame_rate: '30000/1001',
   ...more
 });
-const file = (format: string, ...streams: Stream[]): Probed => ({
+const file = (format: string, ...streams: Stream[]): ProbeResult => ({
   format: { format_name: format, duration: 60 },
   streams
 });
 
-const reason = (probed: Probed): string => {
+const reason = (probed: ProbeResult): string => {
   try {
     acceptMedia(probed);
   } catch (error) {
@@ -73,7 +73,7 @@ describe('what is taken', () => {
 
 describe('what browsers do not play is taken, and needs a copy', () => {
   const mp4 = 'mov,mp4,m4a,3gp,3g2,mj2';
-  test.each<[string, Probed, string]>([
+  test.each<[string, ProbeResult, string]>([
     ['another container', file('avi', picture('h264'), sound('mp3')), 'video/mp4'],
     ['Matroska that is no WebM', file('matroska,webm', picture('h264'), sound('aac')), 'video/mp4'],
     ['sound of another kind', file(mp4, sound('ac3')), 'audio/mp4'],
@@ -87,7 +87,7 @@ describe('what browsers do not play is taken, and needs a copy', () => {
 
 describe('what is not taken says why and what to do', () => {
   const mp4 = 'mov,mp4,m4a,3gp,3g2,mj2';
-  test.each<[string, Probed, RegExp]>([
+  test.each<[string, ProbeResult, RegExp]>([
     ['no sound', file(mp4, picture('h264')), /no sound/],
     ['too long', { format: { format_name: 'mp3', duration: 90_000 }, streams: [sound('mp3')] }, /25 hours.*24 hours/],
     [

@@ -1,12 +1,12 @@
 /** Which media is taken: what has sound and keeps to the limits; and whether browsers play it as it is. */
 import type { MediaFacts } from '../store/recordings';
 import { ApiProblem } from '../problem';
-import type { Probed } from './ffmpeg';
+import type { ProbeResult } from './ffmpeg';
 
 const HOUR_MS = 3_600_000;
 const LIMITS = { longestMs: 24 * HOUR_MS, shortestMs: 500, channels: 16, sidePx: 8192 };
 
-type Stream = Probed['streams'][number];
+type Stream = ProbeResult['streams'][number];
 
 /** What browsers play of a container: its types for picture and sound, and the codecs in it. */
 interface Container {
@@ -49,7 +49,7 @@ const PROXY_MIME = { video: 'video/mp4', audio: 'audio/mp4' };
 
 const refuse = (message: string): ApiProblem => new ApiProblem(422, 'unsupported_media', message);
 
-export interface Accepted {
+export interface Acceptance {
   readonly durationMs: number;
   /** Browsers play it only as a copy that has to be made. */
   readonly needsProxy: boolean;
@@ -57,7 +57,7 @@ export interface Accepted {
 }
 
 /** The facts of media that is taken. Throws `unsupported_media` with what is wrong and what to do. */
-export function acceptMedia(probed: Probed): Accepted {
+export function acceptMedia(probed: ProbeResult): Acceptance {
   const sound = probed.streams.find((stream) => stream.codec_type === 'audio');
   const picture = probed.streams.find(
     (stream) => stream.codec_type === 'video' && stream.disposition?.attached_pic !== 1

@@ -2,7 +2,7 @@
  * RNNoise (Valin, "A Hybrid DSP/Deep Learning Approach to Real-Time Full-Band Speech Enhancement", MMSP 2018) by its
  * WebAssembly build: a small network that was taught to tell voices from noise. Only threads of their own load it.
  */
-import { downsampled, upsampled } from '$lib/core/audio';
+import { downsample, upsample } from '$lib/core/audio';
 
 /** What the network's frames are late by, in samples of 48 kHz. */
 const DELAY = 960;
@@ -15,13 +15,13 @@ export async function loadDenoiser(): Promise<(samples: Int16Array) => Int16Arra
   const rnnoise = await Rnnoise.load();
   return (samples) => {
     const state = rnnoise.createDenoiseState();
-    const wide = upsampled(samples);
+    const wide = upsample(samples);
     const frames = Math.ceil((wide.length + DELAY) / rnnoise.frameSize);
     const clean = new Float32Array(frames * rnnoise.frameSize);
     clean.set(wide);
     for (let at = 0; at < frames; at++)
       state.processFrame(clean.subarray(at * rnnoise.frameSize, (at + 1) * rnnoise.frameSize));
     state.destroy();
-    return downsampled(clean, DELAY, samples.length);
+    return downsample(clean, DELAY, samples.length);
   };
 }

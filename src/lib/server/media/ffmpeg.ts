@@ -11,7 +11,7 @@ const DEMUXERS = [
 const INPUT = ['-protocol_whitelist', 'file,pipe', '-format_whitelist', DEMUXERS];
 
 /** Says that a tool could not do its work, with its own last words. */
-export class ToolFailed extends Error {}
+export class ToolFailure extends Error {}
 
 interface Finished {
   readonly stdout: string;
@@ -39,8 +39,8 @@ async function run(
     await read(child.stdout);
     const { code, signal: by, problem, lastWords } = await child.ended;
     signal?.throwIfAborted();
-    if (problem !== null) throw Object.assign(new ToolFailed(`${tool}: ${problem.message}`), { cause: problem });
-    if (code !== 0) throw new ToolFailed(`${tool} ended with ${by ?? code}: ${lastWords}`);
+    if (problem !== null) throw Object.assign(new ToolFailure(`${tool}: ${problem.message}`), { cause: problem });
+    if (code !== 0) throw new ToolFailure(`${tool} ended with ${by ?? code}: ${lastWords}`);
     return { stderr: lastWords };
   } finally {
     child.end();
@@ -58,7 +58,7 @@ export async function runTool(
   const { stderr } = await run(tool, args, limits, async (stdout) => {
     for await (const piece of stdout) {
       bytes += piece.length;
-      if (bytes > limits.maxBytes) throw new ToolFailed(`${tool} says more than ${limits.maxBytes} bytes`);
+      if (bytes > limits.maxBytes) throw new ToolFailure(`${tool} says more than ${limits.maxBytes} bytes`);
       pieces.push(piece);
     }
   });
@@ -83,10 +83,10 @@ const probeSchema = z.object({
   streams: z.array(streamSchema).default([]),
   format: z.object({ format_name: z.string(), duration: z.coerce.number().optional() })
 });
-export type Probed = z.infer<typeof probeSchema>;
+export type ProbeResult = z.infer<typeof probeSchema>;
 
 /** What a media file says of itself. Throws `ToolFailed` for what is no accepted media. */
-export async function probe(path: string): Promise<Probed> {
+export async function probe(path: string): Promise<ProbeResult> {
   const { stdout } = await runTool(
     'ffprobe',
     ['-v', 'error', ...INPUT, '-show_streams', '-show_format', '-of', 'json', `file:${path}`],
@@ -99,7 +99,7 @@ export async function probe(path: string): Promise<Probed> {
 }
 
 /** A media file, and what its zero is. */
-export interface Played {
+export interface PlayableMedia {
   readonly path: string;
   /**
    * Browsers play it as it is, by the times that stand in it: a stream that starts late is silent until then. Of others
@@ -109,7 +109,7 @@ export interface Played {
 }
 
 /** The arguments that read it by the zero of the browser's `currentTime`. */
-const inputOf = ({ path, byItsOwnTimes }: Played): readonly string[] => [
+const inputOf = ({ path, byItsOwnTimes }: PlayableMedia): readonly string[] => [
   ...(byItsOwnTimes ? ['-copyts'] : []),
   ...INPUT,
   '-i',
@@ -130,7 +130,7 @@ export const FIRST_SOURCE: SoundSource = { stream: 0, channel: null };
  * Pieces come in order, of any even number of bytes. Throws `ToolFailed` where nothing can be decoded.
  */
 export async function decodeSound(
-  media: Played,
+  media: PlayableMedia,
   onSamples: (bytes: Buffer) => Promise<void> | void,
   options: {
     readonly timeoutMs: number;
@@ -194,7 +194,10 @@ const SHOT_CHANGE_FROM = 0.3;
 const COMPARED_PX = 160;
 
 /** When one frame of the picture has little in common with the one before it, in ms, in order. Throws `ToolFailed`. */
-export async function sceneChanges(media: Played, { timeoutMs }: { readonly timeoutMs: number }): Promise<number[]> {
+export async function sceneChanges(
+  media: PlayableMedia,
+  { timeoutMs }: { readonly timeoutMs: number }
+): Promise<number[]> {
   const filters = `scale=${COMPARED_PX}:-2,select=gt(scene\\,${SHOT_CHANGE_FROM}),metadata=print:file=-`;
   const args = ['-nostdin', '-v', 'error', ...inputOf(media), '-an', '-sn', '-dn', '-vf', filters];
   const { stdout } = await runTool('ffmpeg', [...args, '-f', 'null', '-'], { timeoutMs, maxBytes: 20_000_000 });

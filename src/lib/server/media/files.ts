@@ -9,7 +9,7 @@ import { spareBytes } from '../config';
 import { ApiProblem } from '../problem';
 import { ARRIVING } from '../store/data-folder';
 import type { Recording } from '../store/recordings';
-import type { Played } from './ffmpeg';
+import type { PlayableMedia } from './ffmpeg';
 
 /** Where decoded sound and its speech map lie. */
 export interface SoundFiles {
@@ -43,7 +43,7 @@ export class MediaFiles {
     return join(this.folder(id), 'media');
   }
   /** What was sent, by the zero that browsers play it from. */
-  played({ id, hasProxy, media }: PlayedRecording): Played {
+  played({ id, hasProxy, media }: PlayedRecording): PlayableMedia {
     return { path: this.mediaPath(id), byItsOwnTimes: !hasProxy && TIMED_CONTAINERS.test(media.mime) };
   }
   /** The copy for browsers that do not play what was sent. */

@@ -3,7 +3,7 @@ import { open, readFile, writeFile } from 'node:fs/promises';
 import { LevelMeter } from '$lib/core/audio';
 import { formatClock } from '$lib/core/time';
 import { ApiProblem, isDiskFull } from '../problem';
-import { DECODED_RATE_HZ, decodeSound, samplesOf, ToolFailed, type Played, type SoundSource } from './ffmpeg';
+import { DECODED_RATE_HZ, decodeSound, samplesOf, ToolFailure, type PlayableMedia, type SoundSource } from './ffmpeg';
 import { runToDone } from '../children';
 import { diskFull, makeWhole, type MediaFiles, type PlayedRecording, type SoundFiles } from './files';
 
@@ -44,7 +44,7 @@ export async function prepareSound(
 
 /** Decodes a sound of a file into a file of samples; gives its bytes. Nothing is left where it fails. Throws `unsupported_media` or `disk_full`. */
 export async function decodeInto(
-  media: Played,
+  media: PlayableMedia,
   soundPath: string,
   {
     durationMs,
@@ -75,7 +75,7 @@ export async function decodeInto(
     });
   } catch (error) {
     if (isDiskFull(error)) throw diskFull('to decode this file');
-    if (error instanceof ToolFailed)
+    if (error instanceof ToolFailure)
       throw new ApiProblem(
         422,
         'unsupported_media',

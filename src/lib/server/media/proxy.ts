@@ -1,6 +1,6 @@
 /** A copy that browsers play, of media that they do not play as it was sent: with the same zero and the same length. */
 import { ApiProblem } from '../problem';
-import { convert, probe, ToolFailed } from './ffmpeg';
+import { convert, probe, ToolFailure } from './ffmpeg';
 import { diskFull, makeWhole, type MediaFiles } from './files';
 
 /** Wide enough to caption by, small enough to be made quickly. */
@@ -44,10 +44,10 @@ export async function makeProxy(files: MediaFiles, id: string, options: ProxyOpt
       const isWhole =
         Math.abs((made.format.duration ?? 0) * 1000 - options.durationMs) < 2000 + options.durationMs / 50;
       if (!kinds.includes('audio') || (hasPicture && !kinds.includes('video')) || !isWhole)
-        throw new ToolFailed('the copy is not what was asked for');
+        throw new ToolFailure('the copy is not what was asked for');
     });
   } catch (error) {
-    if (!(error instanceof ToolFailed)) throw error;
+    if (!(error instanceof ToolFailure)) throw error;
     if (/No space left on device/.test(error.message)) throw diskFull('for a copy of this file that plays here');
     throw new ApiProblem(
       422,

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { basename } from 'node:path';
 import { acceptMedia } from '../media/accept';
-import { probe, ToolFailed } from '../media/ffmpeg';
+import { probe, ToolFailure } from '../media/ffmpeg';
 import type { MediaFiles } from '../media/files';
 import { ApiProblem } from '../problem';
 import type { RecordingStore } from '../store/recordings';
@@ -40,7 +40,7 @@ export async function takeUpload(
     );
   } catch (error) {
     await files.dropUpload(id);
-    if (!(error instanceof ToolFailed)) throw error;
+    if (!(error instanceof ToolFailure)) throw error;
     throw new ApiProblem(
       422,
       'unsupported_media',

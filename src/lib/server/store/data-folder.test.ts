@@ -2,7 +2,7 @@ import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync
 import { dirname, join } from 'node:path';
 import { afterEach, beforeEach, expect, test, vi } from 'vitest';
 import { putRecording, tempFolder } from '../testing/temp-database';
-import { ARRIVING, FolderRefused, openFolder } from './data-folder';
+import { ARRIVING, FolderRefusal, openFolder } from './data-folder';
 import { DATABASE, FolderInUse } from './database';
 
 let folder: string;
@@ -61,7 +61,7 @@ test.each<[string, (db: string) => void]>([
 ])('a database %s is a question: nothing of the media is touched', (_, change) => {
   used('r');
   change(join(folder, DATABASE));
-  expect(() => openFolder(folder)).toThrow(FolderRefused);
+  expect(() => openFolder(folder)).toThrow(FolderRefusal);
   expect(has('recordings', 'r', 'media')).toBe(true);
 });
 

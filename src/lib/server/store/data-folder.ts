@@ -18,7 +18,7 @@ import { z } from 'zod';
 import { DATABASE, openDatabase, type Db } from './database';
 
 /** Says in one sentence why a folder is not taken as data folder, and what to do. */
-export class FolderRefused extends Error {}
+export class FolderRefusal extends Error {}
 
 /** Says that this folder is ours, and with which database. */
 const MARKER = 'vine-tap.json';
@@ -42,7 +42,7 @@ export function openFolder(folder: string): Db {
   try {
     const known = z.string().optional().parse(db.prepare('SELECT id FROM folder').pluck().get());
     if (known !== undefined && marker !== null && known !== marker)
-      throw new FolderRefused(
+      throw new FolderRefusal(
         `The database in ${folder} belongs to another folder: put back the one that was here, or the media that it came with.`
       );
     const id = known ?? marker ?? randomUUID();
@@ -62,7 +62,7 @@ function readMarker(folder: string): string | null {
   try {
     return markerSchema.parse(JSON.parse(readFileSync(path, 'utf8'))).folder;
   } catch (cause) {
-    throw new FolderRefused(
+    throw new FolderRefusal(
       `${path} cannot be read; put it back as it was, or choose another folder by VINETAP_DATA.`,
       {
         cause
@@ -74,7 +74,7 @@ function readMarker(folder: string): string | null {
 function refuseStrangers(folder: string, isMarked: boolean): void {
   const held = [MEDIA, UPLOADS].filter((name) => entriesOf(join(folder, name)).length > 0);
   if (held.length === 0) return;
-  throw new FolderRefused(
+  throw new FolderRefusal(
     isMarked
       ? `The database of ${folder} is gone, and media lies there still: put ${DATABASE} back, or move the folder ${held.join(' and ')} elsewhere to begin anew.`
       : `${folder} holds ${held.map((name) => `a folder ${name}`).join(' and ')} that Vine Tap did not make: choose another folder by VINETAP_DATA.`
@@ -88,7 +88,7 @@ function sweep(folder: string, db: Db, { wasMarked }: { readonly wasMarked: bool
   const whole = unknown.filter((id) => !existsSync(join(folder, MEDIA, id, ARRIVING)));
   const mayAsk = process.env.VINETAP_UNKNOWN_MEDIA !== 'aside' && (wasMarked || known.size === 0);
   if (whole.length > 0 && mayAsk)
-    throw new FolderRefused(
+    throw new FolderRefusal(
       `The database in ${folder} does not know ${whole.length} of the folders in ${MEDIA} (${whole.slice(0, 3).join(', ')}${whole.length > 3 ? ', …' : ''}): it is empty, or older than they are. Put the right one back; or set VINETAP_UNKNOWN_MEDIA=aside to have them moved to ${ASIDE} and go on without them.`
     );
   for (const id of unknown) setAside(folder, MEDIA, id);

@@ -6,13 +6,13 @@ import { recue } from '$lib/core/cueing';
 import type { CarriedOver } from '$lib/core/cuts';
 import { trackKind } from '$lib/core/documents';
 import type { Rules, Track, TrackChange } from '$lib/core/track';
-import { DocumentLog, type Asked, type Entry, type History, type Saved } from '../documents/document-log';
+import { DocumentLog, type EditRequest, type Entry, type History, type SaveAnswer } from '../documents/document-log';
 import type { EventStream } from '../events';
 import { notFound } from '../problem';
 import type { LogBreak, LogStore } from '../store/log';
 import { heardPart, type TrackStore, type Version } from '../store/tracks';
 
-export type SavedTrack = Saved<Command, TrackChange>;
+export type SavedTrack = SaveAnswer<Command, TrackChange>;
 export type TrackEntry = Entry<Command, TrackChange>;
 
 export class OpenTracks {
@@ -53,7 +53,7 @@ export class OpenTracks {
     return this.#log.breaks(id);
   }
 
-  applyClientCommands(id: string, asked: Asked & { readonly commands: readonly ClientCommand[] }): SavedTrack {
+  applyClientCommands(id: string, asked: EditRequest & { readonly commands: readonly ClientCommand[] }): SavedTrack {
     return this.#log.apply(id, asked);
   }
   /** Commands of the server's own: retiming, what was heard. `revision`, where given, must be the present one. */
@@ -70,10 +70,10 @@ export class OpenTracks {
     return this.applyOwn(id, (track) => [{ type: 'setCues', cues: recue(track, rules, randomUUID), rules }], revision);
   }
 
-  undo(id: string, asked: Asked): SavedTrack {
+  undo(id: string, asked: EditRequest): SavedTrack {
     return this.#log.step(id, 'undo', asked);
   }
-  redo(id: string, asked: Asked): SavedTrack {
+  redo(id: string, asked: EditRequest): SavedTrack {
     return this.#log.step(id, 'redo', asked);
   }
 

@@ -1,8 +1,8 @@
 <script lang="ts">
-  import type { HearingAsked } from '$lib/client/api';
+  import type { HearingRequest } from '$lib/client/api';
 
   interface Props {
-    background: NonNullable<HearingAsked['background']>;
+    background: NonNullable<HearingRequest['background']>;
   }
   let { background = $bindable() }: Props = $props();
 </script>

@@ -13,7 +13,7 @@ import { doubtIn } from '$lib/core/doubts';
 import type { ClientCommand } from '$lib/core/commands';
 import { formatClock } from '$lib/core/time';
 import type { Track, Word } from '$lib/core/track';
-import type { Typed } from '$lib/client/session/drafts';
+import type { TypedText } from '$lib/client/session/drafts';
 import { isHesitation } from '$lib/core/wording';
 import { bareText, editForTexts, paragraphsOf, placeWords, wordAtOffset, type Paragraph } from './page-model';
 
@@ -43,9 +43,9 @@ const BURST_MS = 800;
 export interface PageEditorOptions {
   readonly getTrack: () => Track;
   /** Hears at each key what is typed by now; `null`: the page says what the track says. */
-  readonly onText: (typed: Typed<ClientCommand> | null) => void;
+  readonly onText: (typed: TypedText<ClientCommand> | null) => void;
   /** Puts what was typed into the track. */
-  readonly edit: (typed: Typed<ClientCommand>) => void;
+  readonly edit: (typed: TypedText<ClientCommand>) => void;
   /** A click or a move of the caret onto a word. */
   readonly onWord: (word: Word) => void;
   readonly onTyping: () => void;
@@ -150,7 +150,7 @@ export class PageEditor {
   }
 
   /** What is typed as the command that writes it; `null` where it says what the track says. */
-  #typedByNow(): Typed<ClientCommand> | null | 'nothing' {
+  #typedByNow(): TypedText<ClientCommand> | null | 'nothing' {
     const range = this.#changedRange();
     if (range === null) return 'nothing';
     const old = this.#synced.slice(range.from, range.oldTo).flatMap((node) => this.#models.get(node)?.words ?? []);

@@ -1,5 +1,5 @@
 /** Scripts in languages that no engine hears: read aloud by a synthesiser, and the reading laid on the speech. */
-import { written, type FittedWord, type ScriptWord } from '$lib/core/fitting';
+import { withoutForms, type FittedWord, type ScriptWord } from '$lib/core/fitting';
 import type { Span } from '$lib/core/time';
 import { primarySubtag } from '$lib/core/track';
 import { Child, failureOf } from '../../children';
@@ -96,5 +96,5 @@ export async function fitByReading(
       'script_not_spoken',
       'Read aloud, the script does not sound like this recording: it seems to be of another one, or in another language.'
     );
-  return done.words.map((word, at) => ({ ...written(script[at]!), ...word }));
+  return done.words.map((word, at) => ({ ...withoutForms(script[at]!), ...word }));
 }

@@ -4,7 +4,7 @@ import { z } from 'zod';
 
 const span = z.object({ startMs: msSchema, endMs: msSchema });
 
-export const readingAsked = z.object({
+export const readingRequest = z.object({
   /** Names of the synthesiser's voices, the first one that there is. */
   voices: z.array(z.string()).min(1),
   words: z.array(z.object({ text: z.string(), spaceBefore: z.boolean() })),
@@ -12,7 +12,7 @@ export const readingAsked = z.object({
   /** Where there is speech. */
   regions: z.array(span)
 });
-export type ReadingAsked = z.infer<typeof readingAsked>;
+export type ReadingRequest = z.infer<typeof readingRequest>;
 
 export const readingSaid = z.discriminatedUnion('type', [
   z.object({ type: z.literal('progress'), progress: z.number() }),
