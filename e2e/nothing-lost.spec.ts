@@ -221,3 +221,30 @@ test('names and scripts that were typed and not sent yet are there again after a
   await page.reload();
   await expect(names).toHaveValue('Merrowby\nInes Calder');
 });
+
+test('a time, a sound, a search and a name that are being typed when the window goes are there in the next', async ({
+  page
+}) => {
+  const id = await newTrack();
+  await open(page, id);
+  await page.getByTestId('cue-out').fill('0:01.800');
+  await page.reload();
+  await expect(page.getByTestId('cue-out')).toHaveValue('0:01.800');
+  await saved(page);
+
+  await page.goto(`${server.url}/recordings/${recordingId}/tracks/${id}/read`);
+  await page.getByTestId('save-state').waitFor();
+  await page.keyboard.press('t');
+  await page.getByRole('combobox', { name: /^Sound at/ }).fill('door slams');
+  await page.reload();
+  await saved(page);
+  await expect.poll(() => linesOf(id)).toContainEqual(expect.stringContaining('[door slams]'));
+
+  await page.keyboard.press('/');
+  const find = page.getByRole('textbox', { name: 'Find' });
+  await find.fill('step');
+  await page.getByLabel('Write instead').fill('stair');
+  await page.reload();
+  await expect(find).toHaveValue('step');
+  await expect(page.getByLabel('Write instead')).toHaveValue('stair');
+});

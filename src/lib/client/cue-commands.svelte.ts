@@ -1,6 +1,7 @@
 /** What is done with cues: split, merged, moved alone or together, timed, stepped through. Acts on those chosen. */
 import { asCueId, type CueId, type WordId } from '$lib/core/id';
 import { checkCue } from '$lib/core/checks';
+import type { ClientCommand } from '$lib/core/commands';
 import { breakIntoLines } from '$lib/core/cueing';
 import { clamp, lastStartingBy, type Ms, type ReckonedSpan, type Span, toSpan, wholeMs } from '$lib/core/time';
 import { lookUp, writtenLines, shownWords, type Cue, type Word } from '$lib/core/track';
@@ -216,9 +217,12 @@ export class CueCommands {
   /** Sets an edge of the chosen cue; it stops at its neighbour less the least gap, and never passes its other edge. */
   setEdge(edge: Edge, ms: Ms): void {
     const { cue } = this.#view;
-    if (cue === null) return;
+    if (cue !== null) this.#view.edit([this.edgeCommand(cue, edge, ms)]);
+  }
+
+  edgeCommand(cue: Cue, edge: Edge, ms: Ms): ClientCommand {
     const wanted = edge === 'start' ? { startMs: ms, endMs: cue.endMs } : { startMs: cue.startMs, endMs: ms };
-    this.time(this.edgeTimes(cue, edge, this.limit(cue, wanted, edge)));
+    return timing(this.edgeTimes(cue, edge, this.limit(cue, wanted, edge)));
   }
 
   nudgeEdge(edge: Edge, by: 1 | -1): void {
@@ -262,9 +266,7 @@ export class CueCommands {
   }
 
   time(times: readonly CueTimes[]): void {
-    const [only] = times;
-    if (only === undefined) return;
-    this.#view.edit([times.length === 1 ? { type: 'setCueTimes', ...only } : { type: 'timeCues', times }]);
+    if (times.length > 0) this.#view.edit([timing(times)]);
   }
 
   /** The cue whose edge touches this one's, or lies the least gap from it: both are one edge to the hand. */
@@ -390,6 +392,11 @@ export class CueCommands {
     const { track } = this.#view;
     return lookUp(track).findCue(id);
   }
+}
+
+function timing(times: readonly CueTimes[]): ClientCommand {
+  const [only] = times;
+  return times.length === 1 ? { type: 'setCueTimes', ...only! } : { type: 'timeCues', times };
 }
 
 const pick = ({ startMs, endMs }: Span): Span => ({ startMs, endMs });

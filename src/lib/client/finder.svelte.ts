@@ -2,6 +2,7 @@
 import type { WordId } from '$lib/core/id';
 import { aroundHit, findHits, hitText, replaceHits, type Hit, type Query } from '$lib/core/search';
 import type { Word } from '$lib/core/track';
+import { KeptField } from './kept-text.svelte';
 import { messageOf } from '$lib/core/message-of';
 import { api, type FoundInTrack } from './api';
 import { preferences } from './preferences.svelte';
@@ -12,8 +13,9 @@ const NOTHING: readonly Hit[] = [];
 
 export class Finder {
   readonly #view: TrackView;
-  query: Query = $state.raw({ text: '', matchCase: false, wholeWord: false, soundsLike: false });
-  replacement = $state('');
+  readonly #text: KeptField;
+  readonly #replacement: KeptField;
+  #flags: Omit<Query, 'text'> = $state.raw({ matchCase: false, wholeWord: false, soundsLike: false });
   /** Whether the field to type in has been asked for. */
   isAsked = $state(false);
   at = $state(-1);
@@ -22,6 +24,16 @@ export class Finder {
 
   constructor(view: TrackView) {
     this.#view = view;
+    this.#text = new KeptField(`find in ${view.session.trackId}`);
+    this.#replacement = new KeptField(`write instead in ${view.session.trackId}`);
+  }
+
+  readonly query: Query = $derived.by(() => ({ ...this.#flags, text: this.#text.text }));
+  get replacement(): string {
+    return this.#replacement.text;
+  }
+  set replacement(text: string) {
+    this.#replacement.text = text;
   }
 
   readonly #words: readonly Word[] = $derived.by(() => this.#view.session.track.words);
@@ -35,8 +47,9 @@ export class Finder {
   readonly current: Hit | null = $derived.by(() => this.hits[this.at] ?? null);
 
   /** From where the playhead is, so that the first hit is the next one. */
-  ask(change: Partial<Query>): void {
-    this.query = { ...this.query, ...change };
+  ask({ text, ...flags }: Partial<Query>): void {
+    if (text !== undefined) this.#text.text = text;
+    this.#flags = { ...this.#flags, ...flags };
     this.elsewhere = null;
     this.at = -1;
   }

@@ -32,33 +32,35 @@ export class PageCommands {
     this.#view.edit(edits, () => `Now: ${joinWords(shown()) || 'left out'}`);
   }
 
+  /** Says why where there is no room for it. */
+  describeSound(description: string, sound: Span): void {
+    const command = this.soundCommand(description, sound);
+    if (command === 'no room') this.#view.say('There is no room for a sound here.');
+    else if (command !== null)
+      this.#view.edit([command], `${bracketed(description)} at ${formatClock(sound.startMs)}.`);
+  }
+
   /**
    * A described sound: a cue of its own where there is room, as long as the sound and long enough to be read, else behind
-   * the word that is spoken there.
+   * the word that is spoken there; `null` where nothing is described.
    */
-  describeSound(description: string, sound: Span): void {
-    const said = description.trim().replace(/^\[|\]$/g, '');
-    if (said === '') return;
+  soundCommand(description: string, sound: Span): ClientCommand | 'no room' | null {
+    const text = bracketed(description);
+    if (text === '[]') return null;
     const { cues, rules } = this.#view.track;
-    const text = `[${said}]`;
     const running = this.#view.cueAt(sound.startMs);
     const startMs = running !== null && running.endMs < sound.endMs ? running.endMs + rules.minGapMs : sound.startMs;
     const nextMs = cues[lastStartingBy(cues, startMs) + 1]?.startMs ?? this.#view.recording.durationMs;
     const readableMs = Math.max(sound.endMs - startMs, rules.minDurationMs);
     const endMs = Math.min(startMs + Math.min(readableMs, rules.maxDurationMs), nextMs - rules.minGapMs);
-    const word = this.#view.spokenOrder[lastStartingBy(this.#view.spokenOrder, startMs)];
+    const { spokenOrder } = this.#view;
+    const word = spokenOrder[Math.max(0, lastStartingBy(spokenOrder, startMs))];
     const hasRoom = this.#view.cueAt(startMs) === null && endMs - startMs >= rules.minDurationMs / 2;
-    if (!hasRoom && word === undefined) return this.#view.say('There is no room for a sound here.');
-    const command: ClientCommand =
-      hasRoom || word === undefined
-        ? {
-            type: 'addCue',
-            ...toSpan({ startMs, endMs }),
-            newCueId: asCueId(crypto.randomUUID()),
-            lines: [escapeMarkup(text)]
-          }
-        : { type: 'replaceWords', wordIds: [word.id], text: `${word.text} ${text}` };
-    this.#view.edit([command], `${text} at ${formatClock(startMs)}.`);
+    if (hasRoom) {
+      const newCueId = asCueId(crypto.randomUUID());
+      return { type: 'addCue', ...toSpan({ startMs, endMs }), newCueId, lines: [escapeMarkup(text)] };
+    }
+    return word === undefined ? 'no room' : { type: 'replaceWords', wordIds: [word.id], text: `${word.text} ${text}` };
   }
 
   /** The paragraph in hand goes to the speaker behind its own in the list. */
@@ -128,3 +130,5 @@ export class PageCommands {
     return words.slice(Math.max(0, from), to < 0 ? words.length : to);
   }
 }
+
+const bracketed = (description: string): string => `[${description.trim().replace(/^\[|\]$/g, '')}]`;

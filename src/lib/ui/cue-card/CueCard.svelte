@@ -4,7 +4,9 @@
   import Bookmark from '@lucide/svelte/icons/bookmark';
   import { parseClock, wholeMs } from '$lib/core/time';
   import { isOffWords } from '$lib/core/checks';
-  import { cueSpeaker, lineLength, lookUp, placementOf, writtenLines, readingSpeed } from '$lib/core/track';
+  import type { ClientCommand } from '$lib/core/commands';
+  import { cueSpeaker, lineLength, lookUp, placementOf, writtenLines, readingSpeed, type Cue } from '$lib/core/track';
+  import type { TypedText } from '$lib/client/session/drafts';
   import { surfaceKey, type CommandId } from '$lib/client/keys/commands';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
 
@@ -64,17 +66,38 @@
   const draft = session.draft('cue', commit);
   onDestroy(() => draft.close());
 
-  function setTime(edge: 'start' | 'end' | 'length', event: Event & { currentTarget: HTMLInputElement }): void {
-    const { value } = event.currentTarget;
-    const ms = edge === 'length' ? parseClock(value) : desk.on.readTime(value);
-    if (cue === null || ms === null) desk.say(`“${value}” is no time. Write it as ${desk.on.showTime(10_560)}.`);
-    else if (edge === 'length') desk.cues.setEdge('end', wholeMs(cue.startMs + ms));
-    else desk.cues.setEdge(edge, ms);
-    if (desk.cue !== null) event.currentTarget.value = shownTime(edge);
+  type TimeField = 'start' | 'end' | 'length';
+  /** The time that is being typed, and of which cue; `null` while nobody types one. */
+  let typedTime = $state.raw<{ cue: Cue; field: TimeField; text: string } | null>(null);
+  const timeDraft = session.draft('time of the cue', commitTime);
+  onDestroy(() => timeDraft.close());
+
+  /** What a typed time asks for; `null` where it is none. */
+  function timing({ cue: of, field, text: written }: NonNullable<typeof typedTime>): TypedText<ClientCommand> | null {
+    const ms = field === 'length' ? parseClock(written) : desk.on.readTime(written);
+    if (ms === null) return null;
+    const now = lookUp(desk.track).findCue(of.id) ?? of;
+    const [edge, atMs] = field === 'length' ? (['end', wholeMs(now.startMs + ms)] as const) : ([field, ms] as const);
+    return { commands: [desk.cues.edgeCommand(now, edge, atMs)], text: written };
   }
-  function shownTime(edge: 'start' | 'end' | 'length'): string {
+  function typeTime(field: TimeField, written: string): void {
+    if (cue === null) return;
+    typedTime = { cue, field, text: written };
+    timeDraft.mirror(timing(typedTime));
+  }
+  function commitTime(): void {
+    if (typedTime === null) return;
+    const asked = timing(typedTime);
+    const { field, text: written } = typedTime;
+    typedTime = null;
+    if (asked !== null && written !== shownTime(field)) timeDraft.commit(asked);
+    else timeDraft.mirror(null);
+    if (asked === null) desk.say(`“${written}” is no time. Write it as ${desk.on.showTime(10_560)}.`);
+  }
+  function shownTime(edge: TimeField): string {
     const now = desk.cue;
     if (now === null) return '';
+    if (typedTime?.field === edge) return typedTime.text;
     return edge === 'length'
       ? ((now.endMs - now.startMs) / 1000).toFixed(2)
       : desk.on.showTime(edge === 'start' ? now.startMs : now.endMs);
@@ -136,7 +159,8 @@
         >in <input
           class="mono"
           value={shownTime('start')}
-          onchange={(event) => setTime('start', event)}
+          oninput={(event) => typeTime('start', event.currentTarget.value)}
+          onblur={commitTime}
           onkeydown={byKey}
           data-testid="cue-in"
         /></label
@@ -145,7 +169,8 @@
         >out <input
           class="mono"
           value={shownTime('end')}
-          onchange={(event) => setTime('end', event)}
+          oninput={(event) => typeTime('end', event.currentTarget.value)}
+          onblur={commitTime}
           onkeydown={byKey}
           data-testid="cue-out"
         /></label
@@ -154,7 +179,8 @@
         >lasts, s <input
           class="mono"
           value={shownTime('length')}
-          onchange={(event) => setTime('length', event)}
+          oninput={(event) => typeTime('length', event.currentTarget.value)}
+          onblur={commitTime}
           onkeydown={byKey}
         /></label
       >

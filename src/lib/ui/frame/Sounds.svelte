@@ -15,10 +15,30 @@
     if (!player.isPlaying) player.toggle();
   }
 
-  function describe(sound: Span, input: HTMLInputElement): void {
-    desk.page.describeSound(input.value, sound);
-    input.value = '';
-  }
+  /** A field that describes a sound: kept at each key, put in when it is left or something else is done. */
+  const describing = (sound: Span) => (field: HTMLInputElement) => {
+    const draft = desk.session.draft(`sound at ${sound.startMs}`, commit);
+    const typed = () => ({ text: field.value, command: desk.page.soundCommand(field.value, sound) });
+    let isTyped = false;
+    function mirror(): void {
+      isTyped = true;
+      const { text, command } = typed();
+      draft.mirror(command === null || command === 'no room' ? null : { commands: [command], text });
+    }
+    function commit(): void {
+      // What has been put in stays mirrored until it is kept.
+      if (!isTyped) return;
+      isTyped = false;
+      const { text, command } = typed();
+      field.value = '';
+      if (command === null || command === 'no room') draft.mirror(null);
+      else if (draft.commit({ commands: [command], text }).ok) desk.say(`“${text}” is described.`);
+      if (command === 'no room') desk.say('There is no room for a sound here.');
+    }
+    field.addEventListener('input', mirror);
+    field.addEventListener('change', commit);
+    return () => draft.close();
+  };
 </script>
 
 <datalist id="sound-palette">
@@ -32,11 +52,12 @@
       class="field"
       list="sound-palette"
       placeholder="what is it?"
+      {@attach describing({ startMs: atMs, endMs: atMs })}
       {@attach (element: HTMLInputElement) => element.focus()}
       onkeydown={(event) => {
-        if (event.key === 'Enter') desk.page.describeSound(event.currentTarget.value, { startMs: atMs, endMs: atMs });
         if (event.key !== 'Enter' && event.key !== 'Escape') return;
         event.stopPropagation();
+        if (event.key === 'Escape') event.currentTarget.value = '';
         desk.describingMs = null;
         desk.surface?.focus();
       }}
@@ -91,7 +112,7 @@
             list="sound-palette"
             placeholder="what is it?"
             aria-label="Describe the sound at {clock}"
-            onchange={(event) => describe(sound, event.currentTarget)}
+            {@attach describing(sound)}
           />
         </li>
       {/each}

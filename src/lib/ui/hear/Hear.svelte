@@ -17,7 +17,7 @@
   import { listenToServer } from '$lib/client/events';
   import { listenToKeys } from '$lib/client/keys/keyboard';
   import type { Place } from '$lib/client/keys/commands';
-  import { keepText, keptText } from '$lib/client/kept-text';
+  import { keepText, keptText } from '$lib/client/kept-text.svelte';
   import { languageName } from '$lib/client/languages';
   import { PLACES } from '$lib/client/places';
   import { preferences } from '$lib/client/preferences.svelte';

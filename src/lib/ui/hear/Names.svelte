@@ -3,7 +3,7 @@
   import { readTerms, writeTerms } from '$lib/core/expecting';
   import { messageOf } from '$lib/core/message-of';
   import { api } from '$lib/client/api';
-  import { keepText, keptText } from '$lib/client/kept-text';
+  import { keepText, keptText } from '$lib/client/kept-text.svelte';
 
   interface Props {
     recordingId: string;

@@ -2,6 +2,7 @@
   import { draftErrors, findChanges, type Change, type DraftErrors } from '$lib/core/compare';
   import { joinWords, type Track } from '$lib/core/track';
   import { messageOf } from '$lib/core/message-of';
+  import { KeptField } from '$lib/client/kept-text.svelte';
   import { api, type Version } from '$lib/client/api';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import ErrorChart from './ErrorChart.svelte';
@@ -14,7 +15,7 @@
   let toId = $state<string>('now');
   let tracks = $state.raw<ReadonlyMap<string, Track>>(new Map());
   let failure = $state<string | null>(null);
-  let title = $state('');
+  const title = new KeptField(`name of a version of ${session.trackId}`);
   let found = $state.raw<{ changes: readonly Change[]; errors: DraftErrors } | null>(null);
   let chosen = $state(-1);
 
@@ -67,8 +68,8 @@
   async function save(): Promise<void> {
     session.flush();
     await session.saved();
-    await api.saveVersion(session.trackId, title.trim());
-    title = '';
+    await api.saveVersion(session.trackId, title.text.trim());
+    title.text = '';
     await loadVersions();
     desk.say('This version is kept.');
   }
@@ -147,11 +148,11 @@
   <form
     onsubmit={(event) => {
       event.preventDefault();
-      if (title.trim() !== '') void save();
+      if (title.text.trim() !== '') void save();
     }}
   >
-    <input class="field" bind:value={title} placeholder="name of this version" aria-label="Name of this version" />
-    <button class="act" disabled={title.trim() === ''}>Keep it</button>
+    <input class="field" bind:value={title.text} placeholder="name of this version" aria-label="Name of this version" />
+    <button class="act" disabled={title.text.trim() === ''}>Keep it</button>
   </form>
   <button class="act quiet" disabled={fromId === null} onclick={() => void goBack()}
     >Go back to “{versions.find((version) => version.id === fromId)?.title ?? ''}”</button

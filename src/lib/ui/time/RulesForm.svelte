@@ -3,6 +3,7 @@
   import { checkTrack } from '$lib/core/checks';
   import { messageOf } from '$lib/core/message-of';
   import { charsPerSecond, SHIPPED_RULE_SETS, wordsPerMinute, type Rules, type RuleSet } from '$lib/core/track';
+  import { KeptField } from '$lib/client/kept-text.svelte';
   import { api } from '$lib/client/api';
   import { CueBreaker } from '$lib/client/breaking';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
@@ -12,7 +13,7 @@
   const desk = useTrackDesk();
   const { session } = desk;
   let own = $state.raw<readonly RuleSet[]>([]);
-  let name = $state('');
+  const name = new KeptField('name of a house');
   /** What is being set, before it is used. */
   let rules = $state.raw<Rules>(desk.track.rules);
   let told = $state('');
@@ -72,9 +73,9 @@
 
   function keep(event: SubmitEvent): void {
     event.preventDefault();
-    const title = name.trim();
+    const title = name.text.trim();
     if (title === '') return;
-    name = '';
+    name.text = '';
     void save(
       [...own.filter((one) => one.name !== title), { name: title, rules }],
       `“${title}” is kept for every track.`
@@ -209,8 +210,13 @@
   </div>
   <p class="soft">Breaks {scopeName(desk)}; locked cues stay.</p>
   <form onsubmit={keep}>
-    <input class="field" placeholder="name of a house" aria-label="Keep these numbers under a name" bind:value={name} />
-    <button class="act" disabled={name.trim() === ''}>Keep the set</button>
+    <input
+      class="field"
+      placeholder="name of a house"
+      aria-label="Keep these numbers under a name"
+      bind:value={name.text}
+    />
+    <button class="act" disabled={name.text.trim() === ''}>Keep the set</button>
   </form>
   {#if told !== ''}<p role="status">{told}</p>{/if}
 </section>

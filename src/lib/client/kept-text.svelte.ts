@@ -13,3 +13,22 @@ export function keepText(field: string, text: string | null): void {
     // Without room it is as good as the page: what is typed stands there still.
   }
 }
+
+/** A field whose text is kept at each key. Setting it to nothing forgets it. */
+export class KeptField {
+  readonly #field: string;
+  #text = $state('');
+
+  constructor(field: string) {
+    this.#field = field;
+    this.#text = keptText(field) ?? '';
+  }
+
+  get text(): string {
+    return this.#text;
+  }
+  set text(text: string) {
+    this.#text = text;
+    keepText(this.#field, text);
+  }
+}
