@@ -1,8 +1,5 @@
 /** What a log costs: opening a track of two hours with and without entries, undo of large changes, one edit. */
 import { asTrackId } from '../src/lib/core/id';
-import { mkdtempSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { EventStream } from '../src/lib/server/events';
 import { openDatabase } from '../src/lib/server/store/database';
 import { LogStore } from '../src/lib/server/store/log';
@@ -11,6 +8,7 @@ import { TrackStore } from '../src/lib/server/store/tracks';
 import { OpenTracks } from '../src/lib/server/tracks/open-tracks';
 import { recue } from '../src/lib/core/cueing';
 import { HOUSE_RULES, makeTrack } from '../src/lib/core/track';
+import { newFolder } from '../tests/server/harness';
 import { makeTalk } from './material';
 import type { Row } from './table';
 
@@ -23,7 +21,7 @@ const median = (values: readonly number[]): number => values.toSorted((a, b) => 
 const at95 = (values: readonly number[]): number => values.toSorted((a, b) => a - b)[Math.floor(values.length * 0.95)]!;
 
 export function logRows(): Row[] {
-  const db = openDatabase(mkdtempSync(join(tmpdir(), 'vinetap-bench-')));
+  const db = openDatabase(newFolder());
   new RecordingStore(db).insert({
     ...{ id: 'r', title: 'Two hours', state: 'ready', hasProxy: false, cutOf: null, durationMs: 7_200_000 },
     media: {

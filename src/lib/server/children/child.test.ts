@@ -1,11 +1,11 @@
-import { mkdtempSync, readdirSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, test } from 'vitest';
+import { tempFolder } from '../testing/temp-database';
 import { Child, failureOf } from './child';
 import { openRegister } from './register';
 
-const folder = mkdtempSync(join(tmpdir(), 'vinetap-children-'));
+const folder = tempFolder();
 openRegister(folder);
 const registered = (): string[] => readdirSync(join(folder, 'children'));
 

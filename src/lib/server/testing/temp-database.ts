@@ -1,11 +1,19 @@
 /** A database in a folder of its own, for tests. */
-import { mkdtempSync } from 'node:fs';
+import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { afterAll } from 'vitest';
 import { openDatabase, type Db } from '../store/database';
 import { RecordingStore } from '../store/recordings';
 
-export const tempFolder = (): string => mkdtempSync(join(tmpdir(), 'vinetap-unit-'));
+const folders: string[] = [];
+afterAll(() => folders.splice(0).forEach((folder) => rmSync(folder, { recursive: true, force: true })));
+
+export function tempFolder(): string {
+  const folder = mkdtempSync(join(tmpdir(), 'vinetap-unit-'));
+  folders.push(folder);
+  return folder;
+}
 
 export function tempDatabase(folder = tempFolder()): Db {
   return openDatabase(folder);

@@ -7,7 +7,6 @@
   import { messageOf } from '$lib/core/message-of';
   import {
     api,
-    ServerProblem,
     type Engine,
     type Job,
     type Quote,
@@ -89,7 +88,7 @@
   function loadEngines(): void {
     api.engines().then(
       (found) => (engines = found),
-      (error: unknown) => (failure = String(error))
+      (error: unknown) => (failure = messageOf(error))
     );
   }
   /** With a job that has ended: its end and what it made are shown in one step, so that no link moves under the pointer. */
@@ -186,7 +185,7 @@
       // What was told of it meanwhile is newer.
       if (job?.id !== asked.id) job = asked;
     } catch (error) {
-      failure = error instanceof ServerProblem ? error.message : String(error);
+      failure = messageOf(error);
     }
   }
 </script>
