@@ -10,10 +10,7 @@ import type { Query } from '$lib/core/search';
 import { type Ms, msSchema, type Span } from '$lib/core/time';
 import { type RuleSet, ruleSetSchema, type Track, trackChangesSchema, trackSchema } from '$lib/core/track';
 
-/**
- * What the server refused, and why. Status 0: it could not be reached, or its answer was none of this product's: a proxy's
- * page, say.
- */
+/** What the server refused, and why. Status 0: it could not be reached, or something else answered, such as a proxy. */
 export class ServerProblem extends CodedError {
   /** When the server wants to be asked again, in ms from now. */
   retryAfterMs: number | null = null;

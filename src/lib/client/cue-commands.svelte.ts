@@ -35,7 +35,10 @@ export class CueCommands {
     if (this.#view.otherCueIds.size === 0) return cue === null ? [] : [cue];
     return track.cues.filter((one) => one.id === cue?.id || this.#view.otherCueIds.has(one.id));
   });
-  /** Theirs; one that is gone since may be among them. No edit of the track makes another set: every cue drawn asks it. */
+  /**
+   * Ids of the chosen cues, possibly with some that are gone. It does not depend on the track, because every drawn cue
+   * reads it.
+   */
   readonly chosenIds: ReadonlySet<CueId> = $derived.by(() => {
     const { cueId, otherCueIds } = this.#view;
     return new Set(cueId === null ? otherCueIds : [cueId, ...otherCueIds]);
@@ -279,7 +282,10 @@ export class CueCommands {
     return gapMs >= 0 && gapMs <= track.rules.minGapMs ? other : null;
   }
 
-  /** Times that keep the least gap to the neighbours where it was kept before; those that move along are none. */
+  /**
+   * Limits times so that the least gap to the neighbours stays where it was kept before; cues that move along do not
+   * count.
+   */
   limit(cue: Cue, wanted: ReckonedSpan, moved: Edge | 'both', along: ReadonlySet<string> = new Set()): Span {
     const { track, recording } = this.#view;
     const { cues, rules } = track;
@@ -316,7 +322,7 @@ export class CueCommands {
     return this.#heldFromMs !== null;
   }
 
-  /** Nobody knows any more whether the key is down: nothing is timed by it. */
+  /** The window lost the focus, so the release of the key may be missed: no cue is timed. */
   holdLost(): void {
     this.#heldFromMs = null;
     this.#view.say('The window lost the key: nothing was timed.');

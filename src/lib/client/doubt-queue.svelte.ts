@@ -181,7 +181,7 @@ export class DoubtQueue {
     return said;
   }
 
-  /** Thousands are asked at every letter that is typed: words that are the same objects as before need no look. */
+  /** This runs for thousands of doubts at every letter typed, so words that are the same objects are not compared. */
   #isStill(track: Track, doubt: Doubt): boolean {
     const run = runOf(track, doubt);
     const seen = this.#seen.get(doubt);

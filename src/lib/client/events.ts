@@ -45,7 +45,7 @@ function open(): void {
   on('recordings', (data) => listeners.forEach((listener) => listener.onRecordings?.(messages.recordings.parse(data))));
 }
 
-/** Listens until the function that comes back is called. */
+/** Returns a function that stops listening. */
 export function listenToServer(listener: ServerListener): () => void {
   listeners.add(listener);
   if (source === undefined) open();

@@ -10,7 +10,7 @@ export function keepText(field: string, text: string | null): void {
     if (text === null || text === '') localStorage.removeItem(keyOf(field));
     else localStorage.setItem(keyOf(field), text);
   } catch {
-    // Without room it is as good as the page: what is typed stands there still.
+    // Without room in storage the text is only in the page.
   }
 }
 

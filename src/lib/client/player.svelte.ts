@@ -7,7 +7,7 @@ export class Player {
   #element: HTMLMediaElement | undefined;
   #frame = 0;
   #lastMs = -1;
-  /** Asked for while no media was there to seek. */
+  /** A seek that was asked for before the media was ready. */
   #wantedMs: Ms | null = null;
   readonly #listeners = new Set<FrameListener>();
   isPlaying = $state(false);
@@ -19,7 +19,7 @@ export class Player {
     return wholeMs(this.#wantedMs ?? Math.round((this.#element?.currentTime ?? 0) * 1000));
   }
 
-  /** Takes a media element; what comes back lets it go. */
+  /** Takes a media element; returns a function that releases it. */
   attach(element: HTMLMediaElement): () => void {
     this.#element = element;
     element.playbackRate = this.rate;

@@ -27,7 +27,7 @@ function load(): Stored {
   try {
     return schema.parse(JSON.parse(localStorage.getItem(KEY) ?? '{}'));
   } catch {
-    // What an older version stored is no reason to fail: the defaults stand in.
+    // Values stored by an older version that cannot be read are replaced by the defaults.
     return schema.parse({});
   }
 }

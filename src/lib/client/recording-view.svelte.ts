@@ -94,7 +94,7 @@ export class RecordingView {
   }
 
   say(notice: string): void {
-    // The same words said again must be heard again.
+    // A repeated notice must be announced again.
     this.notice = this.notice === notice ? `${notice}\u200b` : notice;
   }
 }

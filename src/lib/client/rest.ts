@@ -1,7 +1,7 @@
-/** Longer than the pause between two keys of a hand at work. */
+/** Longer than the pause between two keys while somebody is working. */
 const REST_MS = 400;
 
-/** Does what can wait once the hands rest and the page is idle, so that no key waits for it; the answer calls it off. */
+/** Runs work once no key has been pressed for a while and the page is idle; returns a function that cancels it. */
 export function whenHandsRest(work: () => void): () => void {
   let idle = 0;
   const timer = setTimeout(() => (idle = requestIdleCallback(work)), REST_MS);

@@ -70,7 +70,7 @@ export class TrackView {
     return this.on.sound;
   }
 
-  /** What is gone through one by one gives way when something else is chosen. */
+  /** Registers what ends a list that is being gone through, when something else is chosen. */
   whenLeft(leave: () => void): void {
     this.#inHand.add(leave);
   }
@@ -90,7 +90,7 @@ export class TrackView {
     this.proposals = await api.proposals(this.session.trackId);
   }
 
-  /** What is told of a job: this track may grow with it, or a new hearing of it is there. */
+  /** Takes news of a job: the track may be growing with it, or a new hearing of it is ready. */
   hearOf(job: Job): void {
     if (job.kind !== 'hear' || job.recordingId !== this.recording.id) return;
     const isWorking = job.state === 'queued' || job.state === 'running';

@@ -1,4 +1,4 @@
-/** A fault that an answer of the API tells: an HTTP status, a code to branch on and a sentence that says what to do. */
+/** An error that the API answers with: HTTP status, a code to branch on, and a sentence that says what to do. */
 export class CodedError extends Error {
   readonly status: number;
   readonly code: string;

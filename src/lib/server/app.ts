@@ -93,7 +93,7 @@ export class App {
     this.jobs = new JobRunner(this.jobStore, this.events, [this.preparing.kind, this.hearing.kind]);
   }
 
-  /** Goes on with what a former server left. */
+  /** Continues the work that an earlier server left unfinished. */
   start(): void {
     this.jobs.resume();
   }

@@ -1,4 +1,4 @@
-/** What the server is told by its environment. */
+/** The server's configuration, from environment variables. */
 import { resolve } from 'node:path';
 import { z } from 'zod';
 

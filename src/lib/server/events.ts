@@ -29,7 +29,7 @@ export class EventStream {
       try {
         listener(numbered);
       } catch (error) {
-        // Whoever sends has done what it tells of: one that cannot hear it is no fault of that.
+        // The event has already happened, so a listener that throws must not fail the sender.
         console.error('a listener to events failed:', error);
       }
     }

@@ -35,7 +35,7 @@ export interface KeyboardOptions {
   readonly run: (id: CommandId) => boolean;
 }
 
-/** Listens on the window until the function that comes back is called. */
+/** Listens on the window; returns a function that stops it. */
 export function listenToKeys({ place, singleLetters, run }: KeyboardOptions): () => void {
   const onKey = (event: KeyboardEvent): void => {
     if (event.isComposing || event.keyCode === 229) return;

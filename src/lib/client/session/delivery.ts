@@ -23,7 +23,7 @@ export const waitAfter = (tries: number): number => Math.min(LONGEST_WAIT_MS, FI
 /** What a failure to send means; `tries`: how often it has been sent in vain by now. */
 export function deliveryOf(error: unknown, tries: number): Delivery {
   const waitMs = waitAfter(tries);
-  // A fault of our own must not stop what comes after it for ever: it is shown, and tried again.
+  // An error in our own code must not block the queue for ever: it is shown, and the change is tried again.
   if (!(error instanceof ServerProblem)) {
     console.error(error);
     return { outcome: 'later', reason: 'Sending failed for a reason of its own; see the console.', waitMs };

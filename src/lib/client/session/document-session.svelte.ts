@@ -59,7 +59,7 @@ export interface Draft<C> {
   mirror(typed: TypedText<C> | null): void;
   /** Puts it into the document. What finds no place any more goes to the list of what was not taken. */
   commit(typed: TypedText<C>): Result<void, DocumentProblem>;
-  /** Commits, and the field is no more. */
+  /** Commits, and unregisters the field. */
   close(): void;
 }
 
@@ -70,7 +70,7 @@ const messageSchema = z.discriminatedUnion('kind', [
 ]);
 type Message = z.infer<typeof messageSchema>;
 
-/** A change that the log does not show yet, and what it makes of the document here; `null` where it shows nothing. */
+/** A change that is not in the log yet, with the document after it; `null` if it has no effect here. */
 interface Pending<D, C, Ch> {
   readonly item: UnsentItem<C>;
   readonly shown: { readonly document: D; readonly changes: readonly Ch[] } | null;
@@ -102,7 +102,7 @@ export class DocumentSession<D extends ListItem, C extends { readonly type: stri
   #isWoken = false;
   #goOn: () => void = () => undefined;
   #catchingUp: Promise<void> | undefined;
-  /** Puts into the queue, one behind the other. */
+  /** Serialises writes to the queue. */
   #queuing: Promise<void> = Promise.resolve();
   /** How each field that is being typed in is put into the document. */
   readonly #fields = new Map<string, () => void>();
@@ -236,7 +236,7 @@ export class DocumentSession<D extends ListItem, C extends { readonly type: stri
     const done = this.#kind.resolve(this.document, whole);
     if (!done.ok) return done;
     try {
-      // What the queue could not read again is not put into it.
+      // Nothing goes into the queue that could not be read from it again.
       this.#kind.openUnsent(this.#kind.form, whole);
     } catch (cause) {
       console.error(cause);
@@ -353,7 +353,7 @@ export class DocumentSession<D extends ListItem, C extends { readonly type: stri
     }
   }
 
-  /** Sends what this window alone holds, each behind what was made before it. */
+  /** Sends the changes held in memory by this window, each after those made before it. */
   async #sendHeld(): Promise<void> {
     for (let tries = 0; !this.#closing.signal.aborted;) {
       const [next] = this.#unsent.held();
@@ -441,7 +441,7 @@ export class DocumentSession<D extends ListItem, C extends { readonly type: stri
       this.#advance(entries.filter((entry) => entry.revision > this.#confirmed.revision));
       this.history = history;
     } catch (error) {
-      // Entries that the server cannot read, or that do not fit what this window has: the document itself says what is.
+      // If entries cannot be read or do not fit, the whole document is fetched.
       const isBroken = !(error instanceof ServerProblem) || error.code === 'log_broken';
       if (!isBroken) throw error;
       const { document, revision, history } = await this.#transport.fetch(this.id);

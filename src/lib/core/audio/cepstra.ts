@@ -2,7 +2,7 @@
 import { transform } from './fft';
 
 export const CEPSTRA_RATE_HZ = 16_000;
-/** Of sound as it is decoded: of that rate. */
+/** Samples a second, the rate at which sound is decoded. */
 export const SAMPLES_A_MS = CEPSTRA_RATE_HZ / 1000;
 /** A frame begins every 10 ms and is 25 ms long. */
 export const FRAME_STEP = 160;
@@ -95,7 +95,7 @@ export function logPitch(samples: Int16Array, from: number): number | null {
   let [bestLag, best] = [0, 0];
   for (let lag = least; lag <= most; lag++) {
     const value = likeness(lag);
-    // A multiple of the period is as alike: the shortest that is nearly the best is it.
+    // Multiples of the period fit as well, so the shortest of the good ones is taken.
     if (value > best + 0.02) [bestLag, best] = [lag, value];
   }
   return best < VOICED_FROM ? null : Math.log(rateHz / bestLag);

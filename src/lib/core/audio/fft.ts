@@ -41,7 +41,7 @@ interface Turns {
   readonly cosines: Float64Array;
   readonly sines: Float64Array;
 }
-/** Of each size that was asked for: a handful. */
+/** One table for each size; only a few sizes are used. */
 const turns = new Map<number, Turns>();
 
 function turnsOf(size: number): Turns {

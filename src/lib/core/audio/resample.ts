@@ -1,4 +1,4 @@
-/** Between 16 and 48 kHz: windowed-sinc interpolation and decimation by three, of the same zero. */
+/** Between 16 and 48 kHz: windowed-sinc interpolation and decimation by three. Sample 0 stays at time 0. */
 
 const FACTOR = 3;
 /** Zero crossings of the sinc on either side: the pass band ends at 7.5 kHz. */

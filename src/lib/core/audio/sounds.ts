@@ -5,7 +5,7 @@ import { compand, LEVEL_BUCKET_MS, LEVEL_BYTES } from './levels';
 export const SOUND_DEFAULTS = {
   /** dB above the recording's own quiet, the level that a tenth of it stays below. */
   aboveQuietDb: 14,
-  /** And never below this, dBFS: what nobody hears is no sound. */
+  /** Quieter than this (dBFS) nobody hears it, so it is no sound. */
   leastDb: -48,
   minLengthMs: 200,
   /** Strokes closer than this are one sound. */
@@ -27,7 +27,7 @@ export function findSounds(
   for (let bucket = 0; bucket < buckets; bucket++) counts[rms(bucket)]!++;
   let quiet = 0;
   for (let seen = counts[0]!; seen < buckets / 10 && quiet < 127; seen += counts[++quiet]!);
-  // Companded by the square root: a factor of the amplitude is its root here.
+  // Levels are stored as square roots, so a factor of the amplitude becomes its square root.
   const limit = Math.max(compand(10 ** (leastDb / 20)), quiet * 10 ** (aboveQuietDb / 40));
   const found: { startMs: number; endMs: number }[] = [];
   let speechAt = 0;

@@ -1,7 +1,7 @@
 import { fail, ok, type Result } from '../result';
 import type { ChangeOf, ItemSet, ListItem, Shape, Stretch } from './change';
 
-/** A change meets a document that it was not made for. */
+/** The change was made for another state of the document. */
 export interface ChangeProblem {
   readonly code: 'does_not_fit';
   readonly message: string;
@@ -24,7 +24,7 @@ export function applyChanges<D extends object, S extends Shape>(
   document: D,
   changes: readonly ChangeOf<S>[]
 ): Result<AppliedChanges<D, ChangeOf<S>>, ChangeProblem> {
-  // A shape names lists and fields of its document; that they are, only the document's own type could say.
+  // The shape names lists and fields that its document has; the types cannot express that.
   let now = document as Record<string, unknown>;
   const inverse: unknown[] = [];
   for (const change of changes) {
@@ -73,7 +73,7 @@ function splice(list: readonly ListItem[], stretches: readonly Stretch[]): Resul
   return ok({ list: next.concat(list.slice(done)), back });
 }
 
-/** Where a stretch begins now, at or behind `from`; `null` where what it takes does not stand there. */
+/** The place where a stretch begins now, not before `from`; `null` if the items it takes are not there. */
 function placeOf(list: readonly ListItem[], { at, afterId, take }: Stretch, from: number): number | null {
   const isAhead = (place: number): boolean => (list[place - 1]?.id ?? null) === afterId;
   const place =

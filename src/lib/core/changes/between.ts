@@ -61,7 +61,7 @@ function compareLists(before: readonly ListItem[], after: readonly ListItem[]): 
     while ((from < ends.before || to < ends.after) && !isSame()) {
       const goes = from < ends.before ? (places.after.get(before[from]!.id) ?? -1) : Number.POSITIVE_INFINITY;
       const comes = to < ends.after ? (places.before.get(after[to]!.id) ?? -1) : Number.POSITIVE_INFINITY;
-      // What is not there, or was passed already, is taken or put; else the nearer one is waited for.
+      // An item missing on the other side is taken or put at once; otherwise the side whose match is nearer waits.
       if (from < ends.before && (goes < to || to >= ends.after)) from++;
       else if (to < ends.after && (comes < from || from >= ends.before)) to++;
       else if (goes - to <= comes - from) to++;
@@ -87,7 +87,7 @@ function placesOf(list: readonly ListItem[], from: number, to: number): Map<stri
   return places;
 }
 
-/** Those of the fields that are no longer the same, as they are now; `null` for none. */
+/** The changed fields with their new values; `null` if none has changed. */
 function changedFields(before: object, after: object, names: readonly string[]): Record<string, unknown> | null {
   const old = before as Readonly<Record<string, unknown>>;
   const now = after as Readonly<Record<string, unknown>>;

@@ -10,20 +10,20 @@ export interface ListItem {
   readonly id: string;
 }
 
-/** Items that give way to others, at one place of a list. */
+/** A run of items that is replaced by other items. */
 export interface Stretch<T extends ListItem = ListItem> {
   /** Where it begins, in the list as it is before the change. */
   readonly at: number;
-  /** The item ahead of it, `null` at the head: it finds the place where others have come in since. */
+  /** The item before it, `null` at the head of the list: used to find the place if the list has changed since. */
   readonly afterId: string | null;
-  /** Ids of the items that go, which follow one another. */
+  /** Ids of the items that are removed; they are neighbours. */
   readonly take: readonly string[];
   readonly put: readonly T[];
 }
 
 /** Fields of one item, which stays where it is. */
 export interface ItemSet<T extends ListItem = ListItem> {
-  /** Where it stands; where others have come in since, it is found by its id. */
+  /** Its index; if the list has changed since, the item is found by its id. */
   readonly at: number;
   readonly id: string;
   readonly to: Readonly<Partial<T>>;
@@ -40,7 +40,7 @@ export interface Shape<
 
 type ItemOf<S extends Shape, K extends keyof S['lists']> = Readonly<z.infer<S['lists'][K]>> & ListItem;
 
-/** All stretches of a splice and all items of a set are meant at once, by the list as it is before. */
+/** All indices of one change count in the list as it is before that change. */
 export type ChangeOf<S extends Shape> =
   | {
       [K in keyof S['lists'] & string]:
@@ -52,10 +52,10 @@ export type ChangeOf<S extends Shape> =
       readonly fields: { readonly [K in keyof S['fields']]?: Readonly<z.infer<S['fields'][K]>> };
     };
 
-/** More items no list of a document has, and no change puts in. */
+/** The most items a list of a document may have, and the most a change may put in. */
 export const MOST_ITEMS = 200_000;
 
-/** What of a document of this shape may be stored as its changes. */
+/** The schema of the changes that may be stored for a document of this shape. */
 export function changesSchemaOf<S extends Shape>(shape: S): z.ZodType<readonly ChangeOf<S>[]> {
   const at = z.int().min(0);
   const changes = Object.entries(shape.lists).flatMap(([list, item]) => [
@@ -80,6 +80,6 @@ export function changesSchemaOf<S extends Shape>(shape: S): z.ZodType<readonly C
     })
   ]);
   const fields = z.object({ type: z.literal('fields'), fields: z.object(shape.fields).partial() });
-  // The union is of the shape's own lists, which the type says and the schema's type cannot.
+  // The type knows that the union covers the shape's own lists; the schema's inferred type does not.
   return z.array(z.union([fields, ...changes])) as unknown as z.ZodType<readonly ChangeOf<S>[]>;
 }

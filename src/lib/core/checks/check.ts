@@ -25,7 +25,7 @@ export interface Finding extends Span {
   readonly fixable: boolean;
 }
 
-/** Edges farther than this from the heard words are off them. */
+/** An edge farther than this from the heard words counts as off its words. */
 export const OFF_WORDS_MS = 300;
 
 /** Whether an edge of the cue lies over `OFF_WORDS_MS` inside or outside its heard words; a lingering end is not off. */

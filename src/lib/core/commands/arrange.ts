@@ -1,4 +1,4 @@
-/** Keeping words and cues in the order and the times that a track promises, whatever a command did to them. */
+/** Puts words and cues back into the order and times that a track guarantees, after a command has changed them. */
 import type { WordId } from '../id';
 import { compareCues, lookUp, type Cue, type Track, type Word } from '../track';
 import { settleTimes } from './rewrite';
@@ -7,7 +7,7 @@ import { settleTimes } from './rewrite';
 export const spliceWords = (track: Track, at: number, count: number, put: readonly Word[]): readonly Word[] =>
   splice(track.words, at, count, put);
 
-/** What a call takes at once without harm to the stack. */
+/** The most arguments to spread into one call: more could overflow the stack. */
 const MOST_ARGUMENTS = 1000;
 
 /** As `toSpliced`, for any number of items. */
@@ -29,14 +29,14 @@ export function settleCue(words: readonly Word[], cue: Cue, settle = settleTimes
   return settled.every((word, at) => word === run[at]) ? words : splice(words, from, run.length, settled);
 }
 
-/** Line starts that still stand in the cue and begin a line: the first shown word needs none. */
+/** The line starts that are still in the cue, without the first shown word, which always begins a line. */
 export function keptLineStarts(cue: Cue, words: readonly Word[]): readonly WordId[] {
   const shown = words.filter((word) => word.shown).map((word) => word.id);
   const kept = cue.lineStarts.filter((id) => shown.indexOf(id) > 0);
   return kept.length === cue.lineStarts.length ? cue.lineStarts : kept;
 }
 
-/** Where the words of a cue that has none would stand: ahead of the next cue's. */
+/** Where words of an empty cue would be inserted: before the words of the next cue. */
 export function insertionPoint(words: readonly Word[], cues: readonly Cue[], cueAt: number): number {
   const next = cues.slice(cueAt + 1).find((cue) => cue.wordIds.length > 0);
   return next === undefined ? words.length : words.findIndex((word) => word.id === next.wordIds[0]);

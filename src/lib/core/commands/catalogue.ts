@@ -15,7 +15,7 @@ type CommandsOf<T extends readonly { readonly schema: z.ZodType }[]> = Readonly<
 
 export type ClientCommand = CommandsOf<typeof CLIENT_COMMANDS>;
 export type Command = CommandsOf<typeof COMMANDS>;
-/** A command before it is read: its ids and times are strings and numbers yet. */
+/** A command before it is parsed, with plain strings and numbers for ids and times. */
 export type PlainCommand = Readonly<z.input<SchemasOf<typeof COMMANDS>[number]>>;
 export type CommandOf<T extends Command['type']> = Extract<Command, { readonly type: T }>;
 
@@ -30,7 +30,7 @@ export const clientCommandSchema = unionOf(CLIENT_COMMANDS as never) as unknown 
 /** What stands in the log. */
 export const commandSchema = unionOf(COMMANDS as never) as unknown as z.ZodType<Command, PlainCommand>;
 
-// Each definition takes the commands of its own type: what is looked up by a command's type fits that command.
+// Safe, because a definition is looked up by the type of the command it is given.
 const definitions = new Map(
   COMMANDS.map((definition) => [definition.schema.shape.type.value, definition as unknown as CommandDefinition])
 );

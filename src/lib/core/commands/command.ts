@@ -44,7 +44,7 @@ export interface CommandDefinition<S extends CommandSchema = CommandSchema> {
   readonly label: string;
   /** The command with every id and time that its caller left out. */
   readonly complete?: (track: Track, command: Readonly<z.infer<S>>, minting: Minting) => Readonly<z.infer<S>>;
-  /** The ids that it mints, all of those it brings where `isKnown` is left out. */
+  /** The new ids in the command; without `isKnown`, all ids that it brings along. */
   readonly newIds?: (command: Readonly<z.infer<S>>, isKnown?: (cueId: CueId) => boolean) => readonly string[];
   /** The track with the command done. The given one stays as it is, and so does what the command does not touch. */
   readonly resolve: (track: Track, command: Readonly<z.infer<S>>) => Resolution;
@@ -66,7 +66,7 @@ export const endsBeforeStart = ({ startMs, endMs }: { readonly startMs: number; 
 export const timesMissing = (times: readonly unknown[], tokens: readonly unknown[]) =>
   problem('bad_times', `There are ${times.length} times for ${tokens.length} words: one each, or none at all.`);
 
-/** The first of the ids that the track has, or that is given twice. */
+/** The first id that the track already has, or that is given twice; `undefined` if there is none. */
 export function findTaken(track: Track, ids: readonly string[]): string | undefined {
   const { wordAt, cueAt } = lookUp(track);
   const given = new Set<string>();
@@ -75,7 +75,7 @@ export function findTaken(track: Track, ids: readonly string[]): string | undefi
   );
 }
 
-/** The place of the first of words that follow one another. */
+/** The index of the first of the words, which must be neighbours. */
 export function findRun(track: Track, ids: readonly string[]): Result<number, CommandProblem> {
   const { wordAt } = lookUp(track);
   const from = wordAt.get(ids[0]!);

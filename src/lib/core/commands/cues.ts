@@ -1,4 +1,4 @@
-/** Making, parting, joining and removing cues, and what is said of them. */
+/** Making, splitting, merging and removing cues, and notes, locks and places of cues. */
 import { z } from 'zod';
 import { breakIntoLines } from '../cueing';
 import { asCueId, cueIdSchema, type WordId, asWordId, wordIdSchema } from '../id';

@@ -30,7 +30,7 @@ const addHeard = defineCommand({
     const speakers = [...track.speakers, ...command.speakers.filter((speaker) => !known.has(speaker.id))];
     const cues = [...track.cues, ...newCues].sort(compareCues);
     let { words } = track;
-    // From the last one on: each stands ahead of the words of the cue behind it.
+    // Goes backwards, because each part is put before the words of the cue that follows it.
     for (const { cue, words: own } of [...command.parts].reverse()) {
       const before = cue === null ? cues.findLastIndex((other) => other.startMs <= own[0]!.startMs) : cues.indexOf(cue);
       words = splice(words, insertionPoint(words, cues, before), 0, own);
@@ -60,7 +60,7 @@ const takeHearing = defineCommand({
     if (taken !== undefined) return idTaken(taken);
     const put = command.words.map((word) => (isOld.has(word.id) ? findWord(word.id)! : word));
     const touched = [...new Set(command.wordIds.map((id) => findCueOf(id)).filter((cue) => cue !== undefined))];
-    // Each word goes to the cue it is heard in, none to an earlier one than the word before it.
+    // Each word goes to the cue in whose time it was heard, but never to an earlier cue than the word before it.
     const runs = new Map<string, Word[]>(touched.map((cue) => [cue.id, []]));
     let cueStep = 0;
     for (const word of put) {

@@ -31,11 +31,13 @@ export function resolveCommands(track: Track, commands: readonly Command[]): Res
 
 /** The command with every id and time it needs. What the caller set stays. */
 export function completeCommand<C extends Command>(track: Track, command: C, minting: Minting): C {
-  // A definition gives back a command of its own type.
+  // Safe, because a definition returns a command of its own type.
   return (definitionOf(command).complete?.(track, command, minting) ?? command) as C;
 }
 
-/** The ids a command mints, all of those it brings where `isKnown` is left out: none may have been used before. */
+/**
+ * The new ids in a command, none of which may have been used before; without `isKnown`, all ids that it brings along.
+ */
 export const newIdsOf = (command: Command, isKnown?: (cueId: CueId) => boolean): readonly string[] =>
   definitionOf(command).newIds?.(command, isKnown) ?? [];
 

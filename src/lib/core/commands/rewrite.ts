@@ -197,7 +197,7 @@ export function retype(word: Word, text: string, atMs: number): Word {
 const clipMarks = (marks: readonly Mark[], length: number): readonly Mark[] =>
   marks.map((mark) => ({ ...mark, to: Math.min(mark.to, length) })).filter((mark) => mark.from < mark.to);
 
-/** What a token says of a word besides its text. The same word comes back where it says nothing new. */
+/** The word with the marks and paragraph start of the token; the same object if nothing changes. */
 function dress(word: Word, token: NewToken): Word {
   const startsParagraph = token.startsParagraph ?? word.startsParagraph;
   const marks = token.marked ? token.marks : word.marks;

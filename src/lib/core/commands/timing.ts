@@ -77,7 +77,10 @@ const retime = defineCommand({
     moveAlong(track, [{ fromMs, toMs, shiftMs, speed }])
 });
 
-/** The same piece by piece, all by where the cues stand before: the pieces in order, none overlapping another. */
+/**
+ * The same for several pieces at once. A cue belongs to the piece it starts in before anything moves; pieces are in
+ * order and do not overlap.
+ */
 const retimePieces = defineCommand({
   schema: z.object({
     type: z.literal('retimePieces'),

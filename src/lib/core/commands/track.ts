@@ -1,4 +1,4 @@
-/** What holds for a track as a whole. */
+/** Title, language, look and rules of a track. */
 import { z } from 'zod';
 import { ok } from '../result';
 import { lookSchema, rulesSchema } from '../track';

@@ -4,7 +4,7 @@ import { spanOf, type Span } from '../time';
 import type { Track, Word } from '../track';
 import { comparedWords, countWordErrors, type WordErrors } from './word-errors';
 
-/** Words of the one that stand where words of the other do; one side may be empty. */
+/** Words of one version and the words that replace them in the other; one side may be empty. */
 export interface Change extends Span {
   readonly before: readonly Word[];
   readonly after: readonly Word[];
@@ -14,7 +14,7 @@ export interface Change extends Span {
 const shownIn = (track: Pick<Track, 'words'>): readonly Word[] =>
   track.words.filter((word) => word.shown && word.kind !== 'hole');
 
-/** What was written otherwise, in order; capitals and marks count. */
+/** The places where the two texts differ, in order; capitals and punctuation count. */
 export function findChanges(before: Pick<Track, 'words'>, after: Pick<Track, 'words'>): readonly Change[] {
   const [old, now] = [shownIn(before), shownIn(after)];
   const changes: Change[] = [];

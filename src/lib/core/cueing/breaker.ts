@@ -42,7 +42,7 @@ export function bestBreak(passage: Passage): CueBreak[] {
   const least = new Float64Array(count + 1).fill(Number.POSITIVE_INFINITY);
   const cameFrom = new Int32Array(count + 1);
   least[0] = 0;
-  // Shortest cues first: they are likely the best, and what costs more than the best so far is not looked into.
+  // Short cues are tried first: the best is often among them, and anything that costs more is then skipped.
   for (let to = 0; to < count; to++) {
     for (let from = to; from >= 0; from--) {
       if (from < to && (rules.oneWordPerCue || isHopeless(passage, from, to))) break;

@@ -1,6 +1,6 @@
 /**
- * What a cue costs: the sum that the breaker makes least. Whole numbers, so that equal breaks compare equal.
- * Broken rules outweigh everything else; below them stand what is parted, pauses, length and balance.
+ * The cost of a cue, which the breaker minimises. Whole numbers, so that equal breaks compare equal. Broken rules cost
+ * most; then come parted phrases, pauses, length and balance.
  */
 import { lineLength, signLength, type Rules, type Track, type Word } from '../track';
 import { endsWith, partingCost } from './syntax';

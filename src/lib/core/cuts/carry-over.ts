@@ -24,7 +24,7 @@ export interface CarriedOver {
   readonly remarks: readonly CutRemark[];
 }
 
-/** Less time than this taken from a cue beside its words is not told. */
+/** A cue that loses less time than this, and no words, gets no remark. */
 const LEAST_TOLD_MS = 250;
 /** New sound shorter than this holds no cue. */
 const LEAST_NEW_MS = 400;
@@ -89,7 +89,7 @@ function isWordOn({ startMs, endMs }: Word, stretch: SharedStretch): boolean {
   return middleMs >= stretch.oldMs && middleMs < oldEndOf(stretch);
 }
 
-/** A cue is where words of it are that are shown; without any, where half of it is. */
+/** A cue lies on a stretch if one of its shown words does; without shown words, if half of its time does. */
 function isOn(cue: Cue, track: Track, stretch: SharedStretch): boolean {
   const words = shownWords(track, cue);
   if (words.length > 0) return words.some((word) => isWordOn(word, stretch));
@@ -128,7 +128,7 @@ function partOn(track: Track, cue: Cue, stretch: SharedStretch, idOf: IdOf, cueI
   const startMs = clamp(cue.startMs, stretch.oldMs, oldEndOf(stretch) - 1) - stretch.oldMs + stretch.newMs;
   const endMs = Math.min(cue.endMs, oldEndOf(stretch)) - stretch.oldMs + stretch.newMs;
   const firstShown = words.find((word) => word.shown)?.id;
-  // Its first word may be gone: another one is the first now, and begins no further line.
+  // If its first word is gone, the new first word must not be a line start as well.
   const isWhole = words.length === cue.wordIds.length;
   const lineStarts = cue.lineStarts.flatMap((id) => ids.get(id) ?? []).filter((id) => isWhole || id !== firstShown);
   const own = {

@@ -176,7 +176,7 @@ function followEdge(pair: Pair, fromMs: number, toMs: number, offset: number): n
   return unlike === 0 ? toMs : last;
 }
 
-/** A stretch of the new sound and the old one at an offset; quiet is what can be neither told. */
+/** Compares a stretch of the new sound with the old one at an offset; quiet sound can be told neither way. */
 function howAlike(
   { old, now, quietLevel }: Pair,
   startMs: number,
@@ -241,7 +241,7 @@ function borderAt(pair: Pair, roughMs: number, before: number | null, after: num
   let best = { at: 0, cost };
   for (let at = 0; at < blocks; at++) {
     cost += first[at]! - second[at]!;
-    // What both fit alike is cut where the fingerprints cut it.
+    // Where both offsets fit equally well, the border of the fingerprints stays.
     const isNearer = Math.abs(at + 1 - blocks / 2) < Math.abs(best.at - blocks / 2);
     if (cost < best.cost - 0.05 || (cost < best.cost + 0.05 && isNearer))
       best = { at: at + 1, cost: Math.min(cost, best.cost) };

@@ -92,7 +92,7 @@ function placesOf(prints: Uint32Array): (print: number, tell: (place: number) =>
   };
 }
 
-/** Candidates grown to both sides as far as they hold, the surest first; those that lie in one already are left out. */
+/** Candidates extended in both directions while they match, best first; those inside another one are dropped. */
 function growAll(old: Uint32Array, now: Uint32Array, votes: readonly Vote[]): FramePiece[] {
   const grown: FramePiece[] = [];
   const byOffset = new Map<number, FramePiece[]>();

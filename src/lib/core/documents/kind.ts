@@ -2,7 +2,7 @@ import type { ListItem } from '../changes';
 import type { Minting } from '../commands';
 import type { Result } from '../result';
 
-/** A document with commands done, as changes that replay and that take them back. */
+/** The document after some commands, with the changes they made and the changes that undo them. */
 export interface DoneOn<D, Ch> {
   readonly document: D;
   readonly changes: readonly Ch[];
@@ -15,7 +15,7 @@ export interface DocumentProblem {
   readonly message: string;
 }
 
-/** A log of an earlier form, brought up as far as it can be read; `problem`: why no farther. */
+/** A log of an earlier form, converted as far as it could be read; `problem` says why it ends there. */
 export interface RaisedLog<D, C, Ch> {
   readonly document: D;
   readonly entries: readonly {
@@ -27,12 +27,12 @@ export interface RaisedLog<D, C, Ch> {
   readonly problem: unknown;
 }
 
-/** What a log needs to know of its documents: `D` of which commands `C` make other ones by way of changes `Ch`. */
+/** What a log needs to know about its documents `D`, their commands `C` and their changes `Ch`. */
 export interface DocumentKind<D extends ListItem, C, Ch> {
   readonly name: string;
   /** The form in which its documents are kept now. */
   readonly form: number;
-  /** What was kept in any form, or came from outside, as it is now. These throw where it cannot be read. */
+  /** Reads what was stored in any form, or came from outside, into the present form. Throws if it cannot be read. */
   readonly open: (form: number, raw: unknown) => D;
   readonly openCommands: (form: number, raw: unknown) => readonly C[];
   readonly openChanges: (raw: unknown) => readonly Ch[];

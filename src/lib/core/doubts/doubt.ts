@@ -30,6 +30,6 @@ export const doubtSchema = z
 export type Doubt = z.infer<typeof doubtSchema>;
 export type DoubtReason = Doubt['reason'];
 
-/** The same as long as the reason, the words and their text are: what was judged is found again by it. */
+/** Made of the reason, the words and their text, so that a judged doubt is recognised later. */
 export const doubtKey = (reason: DoubtReason, run: readonly Word[]): string =>
   `${reason} ${run.map((word) => word.id).join(' ')} ${joinWords(run)}`;

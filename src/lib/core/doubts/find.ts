@@ -18,7 +18,7 @@ export interface DoubtKnowledge {
 
 /** Surer words are not doubted. */
 const DOUBTED_BELOW = 0.5;
-/** How far a word's recogniser doubts it: 0 not at all, 1 wholly. Where it does, the page shows a bar, the longer the more. */
+/** How unsure the recogniser was of a word: 0 sure, 1 not at all. The page shows it as a bar of that length. */
 export const doubtIn = ({ confidence }: Word): number =>
   confidence === null ? 0 : Math.max(0, 1 - confidence / DOUBTED_BELOW);
 const MOST_CANDIDATES = 9;

@@ -25,11 +25,14 @@ export type Pronounce = (form: string) => readonly string[];
  * anew on a sixth when what else was heard of a word came in; how it does on others is in docs/bench.md.
  */
 const FARTHEST = { most: 0.7, byPhone: 0.62, bySure: 0.14 };
-/** So near it is offered wherever it stands. */
+/** A run as near as this is always offered. */
 const SURELY_NEAR = 0.35;
-/** Of what is less near, the nearest of each term: so many, and one more for as many words. */
+/**
+ * Of runs that are less near, only the nearest of each term are offered: this many, and one more for every so many
+ * words.
+ */
 const LESS_NEAR = { atLeast: 3, oneMoreForWords: 1500 };
-/** A term is heard as no more words than its own and so many. */
+/** A term may be heard as this many more words than it has. */
 const MORE_WORDS = 3;
 /** Shorter ones sound like too much. */
 const LEAST_PHONES = 3;

@@ -40,14 +40,16 @@ export function signedLines(track: Pick<Track, 'rules' | 'speakers'>, cue: Cue, 
   });
 }
 
-/** The words that a voice begins with, where more than one speaks; what nobody is named for goes on with the one before. */
+/**
+ * The first word of each turn, if more than one voice speaks; words without a speaker belong to the turn before them.
+ */
 function turnsOf(words: readonly Word[]): readonly Word[] {
   const speaker = words[0]?.speakerId;
   if (words.every((word) => word.speakerId === speaker)) return [];
   const turns: Word[] = [];
   for (const word of words) if (word.speakerId !== null && word.speakerId !== turns.at(-1)?.speakerId) turns.push(word);
   if (turns.length < 2) return [];
-  // Whoever speaks first speaks from the first word on.
+  // The first speaker also has the words before his own first one.
   return words[0] === turns[0] ? turns : [{ ...words[0]!, speakerId: turns[0]!.speakerId }, ...turns.slice(1)];
 }
 
@@ -68,7 +70,7 @@ const signed = (word: Word, sign: string): Word => ({
   marks: word.marks.map((mark) => ({ ...mark, from: mark.from + sign.length, to: mark.to + sign.length }))
 });
 
-/** What `lineWords` puts before a voice is taken off lines that come back. */
+/** Takes the signs that `lineWords` adds off lines that are sent back. */
 export function liftSigns(
   { speakers }: Pick<Track, 'speakers'>,
   words: readonly Word[],

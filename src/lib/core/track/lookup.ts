@@ -19,9 +19,9 @@ export interface Places {
   get(id: string): number | undefined;
 }
 
-/** As far from where it was looked for as an id is still sought; beyond, the table is made anew. */
+/** How far around the expected place an id is searched before the table is built again. */
 const NEARBY = 24;
-/** More items put in at once are worth a table of their own. */
+/** If more items than this change at once, building a new table is cheaper. */
 const MOST_PUT_IN = 500;
 
 /**
@@ -34,7 +34,7 @@ class RoughPlaces<T> implements Places {
   readonly #isAt: (item: T, id: string) => boolean;
   readonly #count: () => Map<string, number>;
   #exact: Map<string, number> | undefined;
-  /** How far the last one had moved: its neighbours have moved as far. */
+  /** How far the last item found had moved; its neighbours have usually moved as far. */
   shift: number;
 
   constructor(

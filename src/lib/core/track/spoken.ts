@@ -1,6 +1,6 @@
 import type { Word } from './track';
 
-/** Lists that were found in order and without holes; of the next one only what differs from the last is looked at. */
+/** Lists known to be in order and without holes. Of the next list, only what differs from the last one is checked. */
 const inOrder = new WeakSet<readonly Word[]>();
 let last: readonly Word[] = [];
 
@@ -17,7 +17,9 @@ export function spokenOrder(words: readonly Word[]): readonly Word[] {
   return words.filter(({ kind }) => kind !== 'hole').toSorted((a, b) => a.startMs - b.startMs);
 }
 
-/** `known`: a list in order, of which this one may have been made: what the two share at head and tail is passed over. */
+/**
+ * `known` is a list in order from which this one may have been made; their common head and tail are not checked again.
+ */
 function isInOrder(words: readonly Word[], known: readonly Word[]): boolean {
   let from = 0;
   while (from < words.length && words[from] === known[from]) from++;

@@ -166,7 +166,7 @@ function changingFields() {
   return { language, kind, title, state, speakers, look, rules, carried };
 }
 
-/** What of a track changes: its lists by their items, its fields whole. */
+/** The parts of a track that changes may touch: its lists item by item, its fields as a whole. */
 export const trackShape = {
   lists: { words: wordSchema.unwrap(), cues: cueSchema.unwrap() },
   fields: changingFields()
@@ -178,7 +178,7 @@ export const trackChangesSchema = changesSchemaOf(trackShape);
 type PlainWord = z.input<typeof wordSchema>;
 type PlainCue = z.input<typeof cueSchema>;
 
-/** A spoken word with everything but its text and times as a recogniser or typist leaves it. */
+/** A spoken word with the given fields, and defaults for the rest. */
 export function makeWord(
   word: Pick<PlainWord, 'id' | 'text' | 'startMs' | 'endMs' | 'timing'> & Partial<PlainWord>
 ): Word {
@@ -219,7 +219,7 @@ export function makeCue(cue: Pick<PlainCue, 'id' | 'startMs' | 'endMs' | 'wordId
   };
 }
 
-/** A track of captions in the house's look, with what is known of it. */
+/** A track with the given fields, and defaults for the rest. */
 export function makeTrack(
   track: Pick<Track, 'recordingId' | 'language' | 'title' | 'words' | 'cues'> &
     Partial<Omit<Track, 'id'>> & { readonly id: string }

@@ -71,7 +71,7 @@ export class Child<M = never> {
         this.end(error instanceof Error ? error : new Error(messageOf(error)));
       }
     });
-    // Also what is sent to a process that has just ended.
+    // Sending to a process that has just ended is no error.
     process.on('error', (error) => (this.#problem ??= error));
     this.ended = new Promise((resolve) => {
       const finish = (code: number | null, by: string | null): void => {
@@ -82,7 +82,7 @@ export class Child<M = never> {
         resolve({ code, signal: by, problem: this.#problem, lastWords: this.#lastWords.trim() });
       };
       process.once('close', finish);
-      // One that could not begin does not close.
+      // A process that could not start never emits `close`.
       if (pid === undefined) process.once('error', () => finish(null, null));
     });
     if (signal?.aborted === true) abort();
@@ -118,10 +118,10 @@ export class Child<M = never> {
 
 /** Says how a child ended that should not have: its problem, else its code with its last words. */
 export function failureOf(name: string, { code, signal, problem, lastWords }: End): Error {
-  // What is done with a message may fail as well: that is no fault of the child's.
+  // Handling a message may fail as well, which is not the child's fault.
   if (problem !== null) return problem;
   return Object.assign(new Error(`${name} ended (${signal ?? code}): ${lastWords}`), {
-    // What the disk had no room for is told as such.
+    // A full disk is reported as a full disk.
     ...(/ENOSPC|No space left on device/.test(lastWords) && { code: 'ENOSPC' })
   });
 }

@@ -15,7 +15,7 @@ function beganAt(pid: number): string | null {
     // The name before it may hold anything, also spaces and brackets.
     return stat.slice(stat.lastIndexOf(')') + 2).split(' ')[19] ?? null;
   } catch {
-    // It is gone, or this system tells nothing of processes: then nothing is ended by its number.
+    // It is gone, or the system has no /proc: then no process is ended by its number.
     return null;
   }
 }
@@ -54,7 +54,7 @@ export function noteChild(pid: number): void {
   try {
     writeFileSync(join(folder, String(pid)), began);
   } catch (error) {
-    // On a full disk work that needs none can still be done.
+    // With a full disk, work that writes nothing can still be done.
     console.error(`the process ${pid} could not be noted: ${messageOf(error)}`);
   }
 }

@@ -23,7 +23,7 @@ export async function runThread<R>(
           const result = take(message);
           if (result !== undefined) resolve(result);
         } catch (cause) {
-          // What is done with a message may fail as well: that is no fault of the thread's.
+          // Handling a message may fail as well, which is not the thread's fault.
           const isStrange = cause instanceof z.ZodError || !(cause instanceof Error);
           reject(isStrange ? new Error(`the thread ${program} said what was not expected`, { cause }) : cause);
         }

@@ -9,7 +9,7 @@ import { messageOf } from '$lib/core/message-of';
 import { ApiProblem, notFound } from '../problem';
 import type { EntryHead, EntryKind, LogBreak, LogStore } from '../store/log';
 
-/** What undo and redo would take, as labels; `null` for nothing. */
+/** Labels of the entries that undo and redo would take; `null` if there is none. */
 export interface History {
   readonly undo: string | null;
   readonly redo: string | null;
@@ -25,7 +25,7 @@ export interface SaveAnswer<C, Ch> {
   readonly history: History;
 }
 
-/** An entry as those are told who have missed it. */
+/** An entry as it is sent to clients that have missed it. */
 export interface Entry<C, Ch> {
   readonly revision: number;
   readonly kind: EntryKind;
@@ -38,9 +38,9 @@ export interface Entry<C, Ch> {
 
 /** What comes with a request that changes a document. */
 export interface EditRequest {
-  /** The one that the caller knows: where another is the present one, nothing is done. */
+  /** The revision the caller knows; if it is not the present one, the request is refused. */
   readonly revision: number;
-  /** Seen before on this document it gets its first answer again. */
+  /** A batch that was seen before on this document gets its first answer again. */
   readonly batchId?: string | undefined;
 }
 
@@ -50,7 +50,7 @@ interface Open<D> {
   /** The entries that undo and redo take next, newest last. */
   readonly undo: EntryHead[];
   readonly redo: EntryHead[];
-  /** Of the last snapshot, and how much has been written since. */
+  /** The revision of the last snapshot, and how much has been written since. */
   snapshot: { readonly revision: number; bytes: number };
 }
 
@@ -65,7 +65,7 @@ interface Parts<D extends ListItem, C, Ch> {
 }
 
 const MOST_OPEN = 24;
-/** Opening replays what came after the last snapshot: so much of it, and no more. */
+/** A new snapshot is made after this much, so that opening a document never replays more. */
 const SNAPSHOT_EVERY = { entries: 100, bytes: 2_000_000 };
 
 export class DocumentLog<D extends ListItem, C, Ch> {
@@ -265,7 +265,7 @@ export class DocumentLog<D extends ListItem, C, Ch> {
       changes: JSON.stringify(done.changes),
       inverse: JSON.stringify(done.inverse)
     };
-    // By what will read it: what cannot be read again is not written.
+    // Checked by the schema that will read it, so that nothing unreadable is written.
     this.#checkReadable(() => {
       kind.openCommands(kind.form, JSON.parse(written.commands));
       kind.openChanges(JSON.parse(written.changes));
@@ -416,7 +416,7 @@ export class DocumentLog<D extends ListItem, C, Ch> {
       try {
         snapshots.set(revision, kind.open(form, content));
       } catch (error) {
-        // One that cannot be read is done without: the entries say the same.
+        // An unreadable snapshot is skipped; the entries hold the same.
         failure = error;
       }
     }
@@ -488,7 +488,7 @@ const unreadable = (kind: string, id: string, why: string, cause?: unknown): Api
     { cause }
   );
 
-/** What a schema found first, in a few words; else what was thrown. */
+/** The first problem a schema found, in a few words; for other errors, their message. */
 function firstIssue(error: unknown): string {
   if (error instanceof Error && 'issues' in error && Array.isArray(error.issues)) {
     const [issue] = error.issues as { path: PropertyKey[]; message: string }[];

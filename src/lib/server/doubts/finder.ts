@@ -5,7 +5,7 @@ import type { Track } from '$lib/core/track';
 import { Child, failureOf } from '../children';
 import { fromFinder, type FromFinder, type ToFinder } from './messages';
 
-/** Nobody has asked for as long: its memory is given back. */
+/** After this long without a request the process ends and frees its memory. */
 const IDLE_MS = 120_000;
 
 export class DoubtFinder {
@@ -49,7 +49,7 @@ export class DoubtFinder {
       }
     });
     void child.ended.then((end) => {
-      // One that was sent away has nobody waiting; another may be at work by now.
+      // Nobody waits for a process that was ended, and another may have taken its place.
       if (this.#process !== child) return;
       this.#process = null;
       for (const { reject } of this.#waiting.values()) reject(failureOf('the process that looks for doubts', end));

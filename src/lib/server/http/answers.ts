@@ -61,7 +61,7 @@ export async function answer(work: () => Promise<Response> | Response): Promise<
     if (isDiskFull(error)) {
       return problemAnswer(new ApiProblem(507, 'disk_full', DISK_FULL));
     }
-    // Who asked has gone: nobody hears this.
+    // The client has gone and will not see this answer.
     if (error instanceof DOMException && error.name === 'AbortError') return new Response(null, { status: 499 });
     console.error(error);
     return problemAnswer(new ApiProblem(500, 'internal', 'Something went wrong in the server; its log says what.'));

@@ -23,7 +23,7 @@ export function findRefusal(
   const host = request.headers.host ?? '';
   const isConfigured = origin !== null && host.toLowerCase() === new URL(origin).host;
   if (!LOOPBACK.test(host) && !isConfigured) {
-    // A name that another site has pointed at this machine must not open it.
+    // Another site may have pointed a name of its own at this machine (DNS rebinding).
     return { status: 421, code: 'wrong_host', message: 'This server does not answer to that name.' };
   }
   if (SAFE.has(request.method)) return null;

@@ -248,7 +248,7 @@ export class Hearing {
         onHeard: (heardMs) => tell('hearing', 0.99 * ((doneMs + heardMs) / totalMs))
       });
     } finally {
-      // What is still open is anybody's again.
+      // Chunks that are not done can be leased by others again.
       jobs.release(job.id, OWNER);
     }
   }

@@ -37,7 +37,7 @@ export class JobRunner {
   resume(): void {
     this.#store.releaseAll();
     for (const job of this.#store.unfinished()) {
-      // One that is at work still was so when the server ended without a word.
+      // A job still marked as running was at work when the server was killed.
       const crashes = job.crashes + (job.state === 'running' ? 1 : 0);
       this.#store.update(job.id, { state: 'queued', crashes });
       if (!this.#kinds.has(job.kind)) this.#giveUp(job, `This version knows no work of the kind ${job.kind}.`);
@@ -166,7 +166,7 @@ export class JobRunner {
     }
   }
 
-  /** On a full disk even that cannot be noted: then the job goes on when the server starts the next time. */
+  /** With a full disk even this cannot be written; the job then continues at the next start. */
   #noteFailed(id: string, failure: unknown): void {
     const job = this.#store.find(id);
     if (job === null) return;

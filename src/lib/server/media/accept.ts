@@ -66,7 +66,7 @@ export function acceptMedia(probed: ProbeResult): Acceptance {
     throw refuse('The file has no sound, so there is nothing to caption. Choose one with a sound track.');
   const container = CONTAINERS.find(({ demuxer }) => demuxer.test(probed.format.format_name));
   const isPlayable = container !== undefined && playsWhole(container, sound, picture);
-  // Headers may contradict each other: what claims most is what has to be lived with.
+  // Headers may contradict each other; the largest claim counts.
   const durationMs = Math.round(1000 * Math.max(probed.format.duration ?? 0, sound.duration ?? 0));
   if (durationMs > LIMITS.longestMs)
     throw refuse(

@@ -4,12 +4,12 @@
  */
 import { downsample, upsample } from '$lib/core/audio';
 
-/** What the network's frames are late by, in samples of 48 kHz. */
+/** Delay of the network's output, in samples at 48 kHz. */
 const DELAY = 960;
 
 /** Gives a function that takes noise from under voices: 16 kHz, mono, as long as it was and of the same zero. */
 export async function loadDenoiser(): Promise<(samples: Int16Array) => Int16Array> {
-  // The build looks for a browser and asks it for nothing.
+  // The build checks for a browser environment but uses nothing of it.
   Object.assign(globalThis, { WorkerGlobalScope: Object });
   const { Rnnoise } = await import('@shiguredo/rnnoise-wasm');
   const rnnoise = await Rnnoise.load();

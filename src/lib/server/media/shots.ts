@@ -26,7 +26,7 @@ async function load(files: MediaFiles, recording: Shown): Promise<readonly Ms[]>
   try {
     return stored.parse(JSON.parse(await readFile(path, 'utf8')));
   } catch {
-    // Not looked for yet, or broken off: it is looked for now.
+    // There is no result yet, or a broken one.
   }
   const found = await sceneChanges(files.played(recording), { timeoutMs: 60_000 + recording.durationMs });
   const shotsMs = found.map(wholeMs);

@@ -28,7 +28,7 @@
     dialog?.focus({ preventScroll: true });
     api.hearAgain(desk.recording.id, asked).then(
       (found) => {
-        // What stands there already is no choice.
+        // The present text is not offered as a choice.
         if (isLatest) readings = found.filter((reading) => bare(reading.text) !== bare(now));
       },
       (error: unknown) => isLatest && (failure = messageOf(error))
@@ -64,7 +64,7 @@
   }
 </script>
 
-<!-- While it is open the keys are its own. -->
+<!-- While this is open, it handles all keys. -->
 <dialog open tabindex="-1" bind:this={dialog} aria-labelledby="again-title" onkeydown={onKey}>
   <header>
     <h3 id="again-title">Heard again <span class="mono soft">{formatClock(passage.startMs)}</span></h3>

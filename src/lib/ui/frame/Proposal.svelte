@@ -78,7 +78,7 @@
   }
 </script>
 
-<!-- The keys are its own while it has the focus. -->
+<!-- While this has the focus, it handles all keys. -->
 <!-- svelte-ignore a11y_no_noninteractive_tabindex, a11y_no_noninteractive_element_interactions -->
 <section tabindex="0" aria-labelledby="proposal-title" onkeydown={onKey} onfocusin={show}>
   <h3 id="proposal-title">

@@ -3,7 +3,7 @@
 
   const { session } = useTrackDesk();
 
-  /** What only this window holds goes with it: the browser asks before it closes. */
+  /** What only this window holds would be lost, so the browser asks before closing. */
   function guard(event: BeforeUnloadEvent): void {
     session.flush();
     if (session.notKept !== null && session.saveState !== 'saved') event.preventDefault();

@@ -5,14 +5,7 @@
   import { formatClock, type Span, toSpan } from '$lib/core/time';
   import { isSameLanguage } from '$lib/core/track';
   import { messageOf } from '$lib/core/message-of';
-  import {
-    api,
-    type Engine,
-    type Job,
-    type Quote,
-    type Recording,
-    type SoundSource
-  } from '$lib/client/api';
+  import { api, type Engine, type Job, type Quote, type Recording, type SoundSource } from '$lib/client/api';
   import { listenToServer } from '$lib/client/events';
   import { listenToKeys } from '$lib/client/keys/keyboard';
   import type { Place } from '$lib/client/keys/commands';

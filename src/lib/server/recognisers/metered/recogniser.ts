@@ -53,7 +53,7 @@ export class MeteredService implements Recogniser {
         order = await this.#patiently(signal, () => this.#call(orderSchema, 'GET', `/orders/${id}`));
       }
     } catch (error) {
-      // An order nobody waits for any more holds money back; one that was lost is taken up by its key.
+      // An abandoned order would hold money back; a lost one is found again by its key.
       if (signal.aborted) await this.#call(orderSchema, 'DELETE', `/orders/${order.id}`).catch(() => undefined);
       throw error;
     }
