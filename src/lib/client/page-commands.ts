@@ -99,7 +99,7 @@ export class PageCommands {
     const words = this.#wordsInHand();
     if (words.length === 0)
       return this.#view.say('Select words, or put the cursor into a paragraph, to say who speaks.');
-    const id = speakerId ?? asCueId(crypto.randomUUID());
+    const id = speakerId ?? crypto.randomUUID();
     const name = `Speaker ${track.speakers.length + 1}`;
     const next = track.words[lookUp(track).wordAt.get(words.at(-1)!.id)! + 1];
     this.#view.edit(
