@@ -23,7 +23,7 @@ type Change = ChangeOf<typeof shape>;
 const listOf = <T>(item: (id: string) => fc.Arbitrary<T>): fc.Arbitrary<T[]> =>
   fc
     .uniqueArray(fc.constantFrom(...'abcdefghij'), { maxLength: 8 })
-    .chain((ids) => fc.tuple(...ids.map(item)) as unknown as fc.Arbitrary<T[]>);
+    .chain((ids) => fc.tuple(...ids.map(item)));
 
 const anyLogbook: fc.Arbitrary<Logbook> = fc.record({
   entries: listOf((id) =>
