@@ -3,7 +3,17 @@ import { execFileSync } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
-import { ask, checkAccessible, saved, speech, startServer, upload, watchConsole, type Server } from './support';
+import {
+  ask,
+  checkAccessible,
+  HEARING_MS,
+  saved,
+  type Server,
+  speech,
+  startServer,
+  upload,
+  watchConsole
+} from './support';
 
 let server: Server;
 test.beforeAll(async () => {
@@ -30,7 +40,7 @@ test('a script is fitted to the letter; a passage of it is heard again, taken by
     .fill(`${SENTENCES.join(' ')} And that is all there is to say.`);
   await checkAccessible(page);
   await page.getByRole('button', { name: 'Fit it' }).click();
-  await page.getByRole('link', { name: 'Read it' }).click({ timeout: 90_000 });
+  await page.getByRole('link', { name: 'Read it' }).click({ timeout: HEARING_MS });
   const text = page.getByTestId('page');
   await expect(text).toContainText(SENTENCES.join(' '));
   const hidden = await page.evaluate(() => CSS.highlights.get('page-left-out')?.size ?? 0);
@@ -40,7 +50,7 @@ test('a script is fitted to the letter; a passage of it is heard again, taken by
   for (let word = 0; word < 3; word++) await page.keyboard.press('f');
   await page.keyboard.press('h');
   const readings = page.getByRole('list', { name: 'Readings, best first' }).getByRole('button');
-  await expect(readings.nth(1)).toBeVisible({ timeout: 60_000 });
+  await expect(readings.nth(1)).toBeVisible({ timeout: HEARING_MS });
   await checkAccessible(page);
   const second = (await readings.nth(1).locator('span').first().textContent())!;
   await page.keyboard.press('2');
@@ -60,7 +70,7 @@ test('words are read while the rest is heard; stopping keeps them; a part is cho
   const id = body.recording.id as string;
   await page.goto(`${server.url}/recordings/${id}/hear`);
   await page.getByRole('button', { name: 'Hear it' }).click();
-  await expect(page.getByRole('region', { name: 'Heard so far' })).toContainText('steps', { timeout: 90_000 });
+  await expect(page.getByRole('region', { name: 'Heard so far' })).toContainText('steps', { timeout: HEARING_MS });
   await page.getByRole('button', { name: 'Stop, and keep what is heard' }).click();
   await page.getByRole('link', { name: 'Read what was heard' }).click();
   await expect(page.getByTestId('page')).toContainText('steps');
@@ -76,7 +86,7 @@ test('words are read while the rest is heard; stopping keeps them; a part is cho
   const from = await page.getByRole('textbox', { name: 'From' }).inputValue();
   expect(from).not.toBe('0:00.0');
   await page.getByRole('button', { name: 'Time it' }).click();
-  await expect(page.getByRole('link', { name: 'Type into them' })).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByRole('link', { name: 'Type into them' })).toBeVisible({ timeout: HEARING_MS });
   const { tracks } = (await ask(server, `/api/recordings/${id}`)).body.recording;
   const zulu = tracks.find((track: { language: string }) => track.language === 'zu');
   const { cues } = (await ask(server, `/api/tracks/${zulu.id}`)).body.track;
@@ -112,7 +122,7 @@ test('names are found in notes; two voices are told apart, named once and everyw
 
   await page.getByRole('combobox', { name: 'Voices', exact: true }).selectOption('2');
   await page.getByRole('button', { name: 'Hear it' }).click();
-  await page.getByRole('link', { name: 'Read it' }).click({ timeout: 90_000 });
+  await page.getByRole('link', { name: 'Read it' }).click({ timeout: HEARING_MS });
   await page.getByRole('tab', { name: 'Outline' }).click();
   await page.getByRole('textbox', { name: 'Name of Speaker 2' }).fill('Tobin');
   await page.keyboard.press('Enter');

@@ -3,17 +3,18 @@ import { expect, test } from '@playwright/test';
 import {
   ask,
   checkAccessible,
+  HEARING_MS,
   newFolder,
   saved,
   send,
+  type Server,
+  type Service,
   soundOf,
   speech,
   startServer,
   startService,
   upload,
-  watchConsole,
-  type Server,
-  type Service
+  watchConsole
 } from './support';
 
 let service: Service;
@@ -42,7 +43,7 @@ test('several recordings are heard one after the other with the same settings', 
   await checkAccessible(page);
   await page.getByRole('button', { name: 'Hear them, one after the other' }).click();
   await expect(page.getByText('2 are being heard or wait')).toBeVisible();
-  await expect(page.getByRole('link', { name: 'English captions' })).toHaveCount(2, { timeout: 90_000 });
+  await expect(page.getByRole('link', { name: 'English captions' })).toHaveCount(2, { timeout: HEARING_MS });
   await expect(page.getByText(/being heard or wait/)).toBeHidden();
 });
 
@@ -70,7 +71,7 @@ test('the price is said and agreed to before the sound is sent; a new hearing is
     await mayAnswer;
     await route.continue();
   });
-  await expect(page.getByRole('link', { name: 'Read it' })).toBeVisible({ timeout: 90_000 });
+  await expect(page.getByRole('link', { name: 'Read it' })).toBeVisible({ timeout: HEARING_MS });
   await expect(page.getByRole('button', { name: 'Hear it again, for €0.18…' })).toBeVisible();
   answerPrices();
   await page.getByRole('link', { name: 'Read it' }).click();
@@ -86,7 +87,7 @@ test('the price is said and agreed to before the sound is sent; a new hearing is
   await page.goto(`${server.url}/recordings/${id}/hear`);
   await page.getByLabel('It becomes').selectOption(track.id);
   await page.getByRole('button', { name: 'Hear it again' }).click();
-  await page.getByRole('link', { name: 'See where it differs' }).click({ timeout: 90_000 });
+  await page.getByRole('link', { name: 'See where it differs' }).click({ timeout: HEARING_MS });
   const proposal = page.getByRole('region', { name: /The new hearing differs in/ });
   await expect(proposal).toContainText('corrected by hand');
   await checkAccessible(page);
@@ -103,16 +104,16 @@ test('what is heard is corrected while the rest is heard', async ({ page }) => {
   const { body } = await upload(server, 'long.wav', speech([...SENTENCES, ...SENTENCES, ...SENTENCES, ...SENTENCES]));
   await page.goto(`${server.url}/recordings/${body.recording.id}/hear`);
   await page.getByRole('button', { name: 'Hear it' }).click();
-  await page.getByRole('button', { name: 'Correct what is there' }).click({ timeout: 90_000 });
+  await page.getByRole('button', { name: 'Correct what is there' }).click({ timeout: HEARING_MS });
   const text = page.getByTestId('page');
-  await expect(text).toContainText('welcome', { timeout: 60_000 });
+  await expect(text).toContainText('welcome', { timeout: HEARING_MS });
   await expect(page.getByText(/Still being heard/)).toBeVisible();
   await page.locator('[data-surface]').first().focus();
   await page.keyboard.press('Enter');
   await page.keyboard.press('Control+Home');
   await page.keyboard.type('Splendid! ');
   await page.keyboard.press('Escape');
-  await expect(page.getByText(/Still being heard/)).toBeHidden({ timeout: 90_000 });
+  await expect(page.getByText(/Still being heard/)).toBeHidden({ timeout: HEARING_MS });
   await expect(text).toContainText(/Splendid! .*museum tonight\.$/);
   await saved(page);
 });

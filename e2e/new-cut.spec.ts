@@ -2,7 +2,7 @@
 import { execFileSync } from 'node:child_process';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
-import { ask, checkAccessible, newFolder, saved, startDemo, watchConsole } from './support';
+import { ask, checkAccessible, HEARING_MS, newFolder, saved, startDemo, watchConsole } from './support';
 
 let demo: Awaited<ReturnType<typeof startDemo>>;
 test.beforeAll(async () => {
@@ -29,7 +29,6 @@ function makeNewCut(): string {
 }
 
 test('a new cut comes in, captions go over to it, and what changed is gone through by keys', async ({ page }) => {
-  test.setTimeout(300_000);
   watchConsole(page);
   await page.goto(demo.url);
   const chooser = page.waitForEvent('filechooser');
@@ -41,7 +40,7 @@ test('a new cut comes in, captions go over to it, and what changed is gone throu
   const takeOver = page.getByRole('button', { name: /Take over English captions/ });
   await expect(page.getByRole('list', { name: 'This recording, from its start' }).getByRole('listitem')).toHaveCount(
     3,
-    { timeout: 90_000 }
+    { timeout: HEARING_MS }
   );
   await checkAccessible(page);
   await takeOver.click();
@@ -66,7 +65,7 @@ test('a new cut comes in, captions go over to it, and what changed is gone throu
     const hear = beside.getByRole('button', { name: 'Hear it' });
     if (await hear.isVisible()) {
       await hear.click();
-      await expect(page.getByRole('list', { name: 'Readings, best first' })).toBeVisible({ timeout: 90_000 });
+      await expect(page.getByRole('list', { name: 'Readings, best first' })).toBeVisible({ timeout: HEARING_MS });
       await page.keyboard.press('1');
       await saved(page);
     }

@@ -229,7 +229,6 @@ test('what changed since the draft is told with its errors, and a version is gon
 });
 
 test('a real draft is brought to what was spoken by keys alone', async ({ page }) => {
-  test.setTimeout(600_000);
   watchConsole(page);
   const scripts = JSON.parse(readFileSync('demo/scripts.json', 'utf8'));
   // The beginning of the talk: as much as tells whether every kind of error can be put right.

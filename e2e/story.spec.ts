@@ -2,7 +2,18 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
-import { ask, checkAccessible, media, saved, speech, startServer, tabTo, watchConsole, type Server } from './support';
+import {
+  ask,
+  checkAccessible,
+  HEARING_MS,
+  media,
+  saved,
+  type Server,
+  speech,
+  startServer,
+  tabTo,
+  watchConsole
+} from './support';
 
 let server: Server;
 test.beforeAll(async () => {
@@ -80,7 +91,7 @@ test('from a recording to caption files, by the keyboard alone', async ({ page }
   await tabTo(page, 'Hear it');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('progressbar')).toBeVisible();
-  await expect(page.getByText('The draft is there.')).toBeVisible({ timeout: 120_000 });
+  await expect(page.getByText('The draft is there.')).toBeVisible({ timeout: HEARING_MS });
   await checkAccessible(page);
   await tabTo(page, 'Read it');
   await page.keyboard.press('Enter');

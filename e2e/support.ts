@@ -20,6 +20,9 @@ export {
 } from '../tests/server/harness';
 export { startServer };
 
+/** Longer than any machine takes to hear what these stories have heard. */
+export const HEARING_MS = 600_000;
+
 /** A server with the demo's recordings: the interview heard and partly corrected, the talk not yet heard. */
 export async function startDemo(): Promise<
   Server & { readonly interview: { readonly recordingId: string; readonly trackId: string } }
