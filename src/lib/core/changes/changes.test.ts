@@ -21,9 +21,7 @@ interface Logbook {
 type Change = ChangeOf<typeof shape>;
 
 const listOf = <T>(item: (id: string) => fc.Arbitrary<T>): fc.Arbitrary<T[]> =>
-  fc
-    .uniqueArray(fc.constantFrom(...'abcdefghij'), { maxLength: 8 })
-    .chain((ids) => fc.tuple(...ids.map(item)));
+  fc.uniqueArray(fc.constantFrom(...'abcdefghij'), { maxLength: 8 }).chain((ids) => fc.tuple(...ids.map(item)));
 
 const anyLogbook: fc.Arbitrary<Logbook> = fc.record({
   entries: listOf((id) =>
