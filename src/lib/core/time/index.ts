@@ -24,8 +24,11 @@ export const toSpan = ({ startMs, endMs }: ReckonedSpan): Span => ({
 
 export const msFromSeconds = (seconds: number): Ms => wholeMs(seconds * 1000);
 
-export const clamp = <T extends number>(value: T, least: T, most: T): T =>
-  value < least ? least : value > most ? most : value;
+/** Within the bounds; where they cross, the upper one counts. */
+export function clamp<T extends number>(value: T, least: T, most: T): T {
+  const raised = value < least ? least : value;
+  return raised > most ? most : raised;
+}
 
 const pad = (value: number, digits: number): string => String(value).padStart(digits, '0');
 
