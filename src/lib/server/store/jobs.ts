@@ -100,7 +100,7 @@ export class JobStore {
   /** Of one recording, newest first. */
   listOf(recordingId: string): Job[] {
     return this.#db
-      .prepare('SELECT * FROM jobs WHERE recording_id = ? ORDER BY created_at_ms DESC, id')
+      .prepare('SELECT * FROM jobs WHERE recording_id = ? ORDER BY created_at_ms DESC, rowid DESC')
       .all(recordingId)
       .map(jobFromRow);
   }
@@ -108,7 +108,7 @@ export class JobStore {
   /** Queued and running ones, oldest first. */
   unfinished(): Job[] {
     return this.#db
-      .prepare(`SELECT * FROM jobs WHERE state IN ('queued', 'running') ORDER BY created_at_ms, id`)
+      .prepare(`SELECT * FROM jobs WHERE state IN ('queued', 'running') ORDER BY created_at_ms, rowid`)
       .all()
       .map(jobFromRow);
   }
