@@ -188,8 +188,7 @@ export class CueCommands {
   draw(span: Span): string | null {
     const newCueId = asCueId(crypto.randomUUID());
     const view = this.#view;
-    const [startMs, endMs] = [Math.round(span.startMs), Math.round(span.endMs)];
-    if (!view.edit([{ type: 'addCue', ...toSpan({ startMs, endMs }), lines: [], newCueId }])) return null;
+    if (!view.edit([{ type: 'addCue', ...pick(span), lines: [], newCueId }])) return null;
     view.chooseCue(this.#find(newCueId));
     return newCueId;
   }

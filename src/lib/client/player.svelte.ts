@@ -1,5 +1,5 @@
 /** The media element and what follows it: one frame loop tells those who draw, and only words and cues become state. */
-import { type Ms, wholeMs, type Span } from '$lib/core/time';
+import { type Ms, msFromSeconds, type Span, wholeMs } from '$lib/core/time';
 
 type FrameListener = (nowMs: number) => void;
 
@@ -16,7 +16,7 @@ export class Player {
   failure: string | null = $state(null);
 
   get nowMs(): Ms {
-    return wholeMs(this.#wantedMs ?? Math.round((this.#element?.currentTime ?? 0) * 1000));
+    return this.#wantedMs ?? msFromSeconds(this.#element?.currentTime ?? 0);
   }
 
   /** Takes a media element; returns a function that releases it. */

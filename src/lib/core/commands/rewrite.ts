@@ -235,7 +235,7 @@ export function settleTimes(words: readonly Word[], cueStartMs: Ms, cueEndMs: Ms
       Math.max(fromMs, latest),
       words.slice(at, end).map((estimated) => estimated.text)
     );
-    for (const share of shares) settled.push(withTimes(words[at++]!, wholeMs(share.startMs), wholeMs(share.endMs)));
+    for (const share of shares) settled.push(withTimes(words[at++]!, share.startMs, share.endMs));
   }
   return settled;
 }

@@ -1,7 +1,6 @@
 import type { Word } from './track';
 
-/** Lists known to be in order and without holes. Of the next list, only what differs from the last one is checked. */
-const inOrder = new WeakSet<readonly Word[]>();
+/** The last list that was in order and without holes: of the next one, only what differs from it is checked. */
 let last: readonly Word[] = [];
 
 /**
@@ -9,8 +8,7 @@ let last: readonly Word[] = [];
  * is.
  */
 export function spokenOrder(words: readonly Word[]): readonly Word[] {
-  if (inOrder.has(words) || isInOrder(words, inOrder.has(last) ? last : [])) {
-    inOrder.add(words);
+  if (isInOrder(words, last)) {
     last = words;
     return words;
   }

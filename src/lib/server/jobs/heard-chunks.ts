@@ -1,5 +1,5 @@
 /** What a hearing has heard, chunk by chunk, as its job keeps it. */
-import { msSchema, toSpan } from '$lib/core/time';
+import { msSchema } from '$lib/core/time';
 import { trackIdSchema } from '$lib/core/id';
 import { z } from 'zod';
 import type { HeardChunk } from '$lib/core/hearing';
@@ -22,7 +22,8 @@ const heardWords = z
   .nullable();
 
 const heardOf = ({ startMs, endMs, result }: JobChunk): HeardChunk => ({
-  ...toSpan({ startMs, endMs }),
+  startMs,
+  endMs,
   words: heardWords.parse(JSON.parse(result!))
 });
 
