@@ -43,8 +43,11 @@ test('a script is fitted to the letter; a passage of it is heard again, taken by
   await page.getByRole('link', { name: 'Read it' }).click({ timeout: HEARING_MS });
   const text = page.getByTestId('page');
   await expect(text).toContainText(SENTENCES.join(' '));
-  const hidden = await page.evaluate(() => CSS.highlights.get('page-left-out')?.size ?? 0);
-  expect(hidden, 'words that nobody speaks are struck through').toBeGreaterThan(3);
+  await expect
+    .poll(() => page.evaluate(() => CSS.highlights.get('page-left-out')?.size ?? 0), {
+      message: 'words that nobody speaks are struck through'
+    })
+    .toBeGreaterThan(3);
 
   await page.locator('[data-surface]').first().focus();
   for (let word = 0; word < 3; word++) await page.keyboard.press('f');
