@@ -8,13 +8,11 @@ import { ask, send, soundOf, startServer, upload, type Server } from '../tests/s
 import { trackOf } from './core';
 import { makeTalk } from './material';
 import { paragraphsOf } from '../src/lib/ui/read/page-model';
+import { at95, median } from './figures';
 import { typeAndTime } from './keys';
 import { measureWay, openVirtual, wayRows } from './page-editor/main';
 import type { Row } from './table';
 
-const median = (times: readonly number[]): number => [...times].sort((a, b) => a - b)[times.length >> 1] ?? 0;
-const at95 = (times: readonly number[]): number =>
-  [...times].sort((a, b) => a - b)[Math.floor(times.length * 0.95)] ?? 0;
 
 /** Milliseconds of script a frame while something goes on. */
 async function scriptPerFrame(page: Page, cdp: CDPSession, work: () => Promise<unknown>): Promise<number> {
@@ -264,10 +262,10 @@ export async function browserRows(): Promise<Row[]> {
   });
   const ours = await measureWay(page, cdp, openedMs);
   rows.push({ what: '2-hour track: memory of the page (script heap)', value: ours.heapMb, unit: 'MB', budget: 300 });
-  rows.push(...wayRows('one document', ours, at95));
+  rows.push(...wayRows('one document', ours));
   const other = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   const otherCdp = await other.context().newCDPSession(other);
-  rows.push(...wayRows('virtual paragraphs', await measureWay(other, otherCdp, await openVirtual(other, track)), at95));
+  rows.push(...wayRows('virtual paragraphs', await measureWay(other, otherCdp, await openVirtual(other, track))));
   await browser.close();
   await server.stop();
   return rows;

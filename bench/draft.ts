@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { matchWords } from '../src/lib/core/fitting';
 import { bareWord } from '../src/lib/core/wording';
 import { ask, jobEnd, newFolder, send, startServer, upload, type Server } from '../tests/server/harness';
+import { median } from './figures';
 import type { Row } from './table';
 
 /** Nothing was tuned on these. */
@@ -71,8 +72,6 @@ async function hear(server: Server, id: string, more: object): Promise<WordAnswe
 }
 
 const mean = (values: readonly number[]): number => values.reduce((sum, value) => sum + value, 0) / values.length;
-const median = (values: readonly number[]): number =>
-  [...values].sort((one, other) => one - other)[Math.floor(values.length / 2)] ?? NaN;
 
 /** Precision and recall of something that a word has or has not, over words that were heard right. */
 function agreement(

@@ -9,6 +9,7 @@ import { OpenTracks } from '../src/lib/server/tracks/open-tracks';
 import { recue } from '../src/lib/core/cueing';
 import { HOUSE_RULES, makeTrack } from '../src/lib/core/track';
 import { newFolder } from '../tests/server/harness';
+import { at95, median } from './figures';
 import { makeTalk } from './material';
 import type { Row } from './table';
 
@@ -17,8 +18,6 @@ const timed = (work: () => unknown): number => {
   work();
   return performance.now() - fromMs;
 };
-const median = (values: readonly number[]): number => values.toSorted((a, b) => a - b)[values.length >> 1]!;
-const at95 = (values: readonly number[]): number => values.toSorted((a, b) => a - b)[Math.floor(values.length * 0.95)]!;
 
 export function logRows(): Row[] {
   const db = openDatabase(newFolder());

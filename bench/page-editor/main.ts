@@ -7,6 +7,7 @@ import { resolve } from 'node:path';
 import type { CDPSession, Page } from '@playwright/test';
 import { paragraphsOf } from '../../src/lib/ui/read/page-model';
 import type { Track } from '../../src/lib/core/track';
+import { at95 } from '../figures';
 import { typeAndTime } from '../keys';
 import type { Row } from '../table';
 
@@ -54,7 +55,7 @@ export async function openVirtual(page: Page, track: Track): Promise<number> {
   }, texts);
 }
 
-export function wayRows(name: string, way: Way, at95: (times: readonly number[]) => number): Row[] {
+export function wayRows(name: string, way: Way): Row[] {
   return [
     { what: `page, ${name}: opened`, value: way.openMs, unit: 'ms' },
     { what: `page, ${name}: key to frame, 95th percentile`, value: at95(way.typing), unit: 'ms' },

@@ -31,4 +31,8 @@ export class KeptField {
     this.#text = text;
     keepText(this.#field, text);
   }
+  /** It has been sent: the text stays on the screen and is kept no longer. */
+  forget(): void {
+    keepText(this.#field, null);
+  }
 }

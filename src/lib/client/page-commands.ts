@@ -6,6 +6,8 @@ import { escapeMarkup, joinWords, lookUp, type Word } from '$lib/core/track';
 import { repairEdits, type Repair } from '$lib/core/wording';
 import type { TrackView } from './track-view.svelte';
 
+export const NO_ROOM_FOR_SOUND = 'There is no room for a sound here.';
+
 export class PageCommands {
   readonly #view: TrackView;
 
@@ -35,7 +37,7 @@ export class PageCommands {
   /** Says why where there is no room for it. */
   describeSound(description: string, sound: Span): void {
     const command = this.soundCommand(description, sound);
-    if (command === 'no room') this.#view.say('There is no room for a sound here.');
+    if (command === 'no room') this.#view.say(NO_ROOM_FOR_SOUND);
     else if (command !== null)
       this.#view.edit([command], `${bracketed(description)} at ${formatClock(sound.startMs)}.`);
   }

@@ -3,6 +3,7 @@
   import { SOUND_PALETTE } from '$lib/core/audio';
   import { formatClock, type Span } from '$lib/core/time';
   import { surfaceKey } from '$lib/client/keys/commands';
+  import { NO_ROOM_FOR_SOUND } from '$lib/client/page-commands';
   import { NUMBERED_SOUNDS } from '$lib/client/untold-sounds.svelte';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
 
@@ -33,7 +34,7 @@
       field.value = '';
       if (command === null || command === 'no room') draft.mirror(null);
       else if (draft.commit({ commands: [command], text }).ok) desk.say(`“${text}” is described.`);
-      if (command === 'no room') desk.say('There is no room for a sound here.');
+      if (command === 'no room') desk.say(NO_ROOM_FOR_SOUND);
     }
     field.addEventListener('input', mirror);
     field.addEventListener('change', commit);

@@ -9,7 +9,7 @@
   import { listenToServer } from '$lib/client/events';
   import { listenToKeys } from '$lib/client/keys/keyboard';
   import type { Place } from '$lib/client/keys/commands';
-  import { keepText, keptText } from '$lib/client/kept-text.svelte';
+  import { KeptField } from '$lib/client/kept-text.svelte';
   import { languageName } from '$lib/client/languages';
   import { PLACES } from '$lib/client/places';
   import { preferences } from '$lib/client/preferences.svelte';
@@ -46,9 +46,7 @@
   let isAgreeing = $state(false);
   let oneWordPerCue = $state(false);
   let figures = $state(true);
-  const scriptField = `script:${untrack(() => recordingId)}`;
-  let script = $state(keptText(scriptField) ?? '');
-  $effect(() => keepText(scriptField, script));
+  const script = new KeptField(`script:${untrack(() => recordingId)}`);
   let voices = $state<'one' | 'auto' | '2' | '3' | '4' | '5' | '6'>('one');
   let stretch = $state.raw<Span | null>(null);
   let job = $state.raw<Job | null>(null);
@@ -165,7 +163,7 @@
         language,
         rules: { oneWordPerCue: hearsWords && oneWordPerCue },
         figures,
-        ...(chosenWay === 'script' && { script }),
+        ...(chosenWay === 'script' && { script: script.text }),
         ...(hearsWords && voices !== 'one' && { speakers: voices === 'auto' ? voices : Number(voices) }),
         ...(stretch !== null && { fromMs: stretch.startMs, toMs: stretch.endMs }),
         ...(source !== null && { source: { stream: source.stream, channel: source.channel } }),
@@ -174,7 +172,7 @@
         background
       });
       // The server has it now.
-      keepText(scriptField, null);
+      script.forget();
       // What was told of it meanwhile is newer.
       if (job?.id !== asked.id) job = asked;
     } catch (error) {
@@ -230,7 +228,7 @@
       {#if chosenWay === 'script'}
         <label class="script"
           >The script, as it is spoken
-          <textarea class="field" rows="6" bind:value={script}></textarea>
+          <textarea class="field" rows="6" bind:value={script.text}></textarea>
         </label>
         <p class="soft">
           It stays to the letter. What nobody speaks, and what is spoken and not in it, stands on the page struck
@@ -299,7 +297,7 @@
             (hearsWords && hearing?.price !== undefined && (quote === null || quote.balanceAfterCents < 0)) ||
             recording.state === 'failed' ||
             language === '' ||
-            (chosenWay === 'script' && script.trim() === '')}
+            (chosenWay === 'script' && script.text.trim() === '')}
           >{chosenWay === 'words'
             ? recording.tracks.length > 0
               ? 'Hear it again'

@@ -3,7 +3,7 @@
   import { readTerms, writeTerms } from '$lib/core/expecting';
   import { messageOf } from '$lib/core/message-of';
   import { api } from '$lib/client/api';
-  import { keepText, keptText } from '$lib/client/kept-text.svelte';
+  import { KeptField, keepText, keptText } from '$lib/client/kept-text.svelte';
 
   interface Props {
     recordingId: string;
@@ -47,9 +47,7 @@
   });
   const tell = (error: unknown): void => onFailure(messageOf(error));
 
-  const notesField = `notes:${untrack(() => recordingId)}`;
-  let notes = $state(keptText(notesField) ?? '');
-  $effect(() => keepText(notesField, notes));
+  const notes = new KeptField(`notes:${untrack(() => recordingId)}`);
   let found = $state.raw<readonly { text: string; count: number }[] | null>(null);
   let ticked = $state<Record<string, boolean>>({});
   const listed = $derived(
@@ -60,7 +58,7 @@
   const tickedCount = $derived(offered.filter(({ text }) => ticked[text]).length);
 
   function findNames(): void {
-    api.termsInNotes(notes).then((terms) => {
+    api.termsInNotes(notes.text).then((terms) => {
       found = terms;
       ticked = {};
     }, tell);
@@ -76,7 +74,7 @@
     const file = event.dataTransfer?.files[0];
     if (file === undefined) return;
     event.preventDefault();
-    notes = await file.text();
+    notes.text = await file.text();
     findNames();
   }
 
@@ -120,11 +118,11 @@
         <textarea
           class="field"
           rows="4"
-          bind:value={notes}
+          bind:value={notes.text}
           ondragover={(event) => event.preventDefault()}
           ondrop={(event) => void drop(event).catch(tell)}></textarea>
       </label>
-      <button class="act" onclick={findNames} disabled={notes.trim() === ''}>Find names</button>
+      <button class="act" onclick={findNames} disabled={notes.text.trim() === ''}>Find names</button>
       {#if found !== null}
         {#if offered.length === 0}
           <p class="soft" role="status">
