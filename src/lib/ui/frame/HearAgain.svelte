@@ -64,7 +64,7 @@
   }
 </script>
 
-<!-- While this is open, it handles all keys. -->
+<!-- While this is open, every key goes here. -->
 <dialog open tabindex="-1" bind:this={dialog} aria-labelledby="again-title" onkeydown={onKey}>
   <header>
     <h3 id="again-title">Heard again <span class="mono soft">{formatClock(passage.startMs)}</span></h3>

@@ -7,7 +7,7 @@
 
   interface Props {
     proposal: Proposal;
-    /** What stands in the track or in the proposal is another now. */
+    /** The words of the track or of the proposal have changed. */
     onChange: () => Promise<void>;
   }
   let { proposal, onChange }: Props = $props();
@@ -23,7 +23,7 @@
   const corrected = $derived(open.filter((passage) => passage.isCorrected).length);
   const passage = $derived(open[0]);
 
-  /** Goes to the passage in hand: when a hand comes here, and on to the next. */
+  /** Moves the playhead to the current passage, when the list gets the focus and at each step. */
   let shown: Passage | undefined;
   function show(): void {
     if (passage === undefined || passage === shown) return;
@@ -78,7 +78,7 @@
   }
 </script>
 
-<!-- While this has the focus, it handles all keys. -->
+<!-- While this has the focus, every key goes here. -->
 <!-- svelte-ignore a11y_no_noninteractive_tabindex, a11y_no_noninteractive_element_interactions -->
 <section tabindex="0" aria-labelledby="proposal-title" onkeydown={onKey} onfocusin={show}>
   <h3 id="proposal-title">

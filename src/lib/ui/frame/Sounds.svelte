@@ -16,7 +16,7 @@
     if (!player.isPlaying) player.toggle();
   }
 
-  /** A field that describes a sound: kept at each key, put in when it is left or something else is done. */
+  /** A field that describes a sound: its text is kept at each key and becomes a cue when the field is left. */
   const describing = (sound: Span) => (field: HTMLInputElement) => {
     const draft = desk.session.draft(`sound at ${sound.startMs}`, commit);
     const typed = () => ({ text: field.value, command: desk.page.soundCommand(field.value, sound) });
@@ -27,7 +27,7 @@
       draft.mirror(command === null || command === 'no room' ? null : { commands: [command], text });
     }
     function commit(): void {
-      // What has been put in stays mirrored until it is kept.
+      // After a commit the session keeps the mirror until the command is in the queue.
       if (!isTyped) return;
       isTyped = false;
       const { text, command } = typed();

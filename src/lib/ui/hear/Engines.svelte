@@ -8,7 +8,7 @@
     engineId: string;
     /** Whether a script is to be fitted. */
     hasScript: boolean;
-    /** `null`: nothing is billed, or it is not known yet. */
+    /** `null`: nothing is billed, or the price is not known yet. */
     quote: Quote | null;
   }
   let { engines, engineId = $bindable(), hasScript, quote }: Props = $props();

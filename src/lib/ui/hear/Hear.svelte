@@ -50,7 +50,7 @@
   let voices = $state<'one' | 'auto' | '2' | '3' | '4' | '5' | '6'>('one');
   let stretch = $state.raw<Span | null>(null);
   let job = $state.raw<Job | null>(null);
-  /** Only what was asked for last is shown. */
+  /** Counts the requests, so that only the last one's answer is shown. */
   let loads = 0;
   let failure = $state<string | null>(null);
   let areKeysOpen = $state(false);
@@ -66,7 +66,7 @@
   const isFittedOnly = $derived(!isHeard && inLanguage.length > 0);
   const isTimedOnly = $derived(engines !== null && inLanguage.length === 0);
   const chosenWay = $derived(isTimedOnly ? 'empty cues' : isFittedOnly && way === 'words' ? 'script' : way);
-  /** Or only times, as the other engine does. */
+  /** False: only times are found, by the engine that hears no words. */
   const hearsWords = $derived(chosenWay !== 'empty cues');
   const proposable = $derived((recording?.tracks ?? []).filter((track) => track.wordCount > 0));
   const isBusy = $derived(job !== null && (job.state === 'queued' || job.state === 'running'));
@@ -173,7 +173,7 @@
       });
       // The server has it now.
       script.forget();
-      // What was told of it meanwhile is newer.
+      // An event may have brought a newer state meanwhile.
       if (job?.id !== asked.id) job = asked;
     } catch (error) {
       failure = messageOf(error);

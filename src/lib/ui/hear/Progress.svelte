@@ -14,7 +14,7 @@
   /** Whether a track can be begun that grows while it is corrected. */
   let canBegin = $state(false);
   let place = $state<HTMLElement | undefined>();
-  /** Asked for once at a time, and again where more was told meanwhile. */
+  /** One request at a time; one more afterwards if there was news meanwhile. */
   let isAsking = false;
   /** Engines work side by side: what is this near to the last word may still come. */
   const UNSETTLED_MS = 90_000;
@@ -36,7 +36,7 @@
       .wordsSoFar(job.id, fromMs)
       .then(({ words: found, canBegin: can }) => {
         canBegin = can;
-        // From the first chunk that came again.
+        // Words are replaced from the first chunk that is sent again.
         const knownMs = found[0]?.startMs ?? Number.POSITIVE_INFINITY;
         words = [...words.filter((word) => word.startMs < knownMs), ...found];
       }, fail)

@@ -39,7 +39,7 @@
     }
   });
 
-  /** Two whole tracks are compared: when nothing else is to be done. */
+  /** Two whole tracks are compared, so only when the browser is idle. */
   $effect(() => {
     const before = fromId === null ? undefined : tracks.get(fromId);
     const after = toId === 'now' ? desk.track : tracks.get(toId);

@@ -8,7 +8,7 @@
   let hesitations = $state.raw<readonly Word[]>([]);
   const shown = $derived(hesitations.filter((word) => word.shown).length);
 
-  /** Counted over the whole track: when nothing else is to be done. */
+  /** Counted over the whole track, so only when the browser is idle. */
   $effect(() => {
     const { track } = desk;
     return whenHandsRest(() => (hesitations = hesitationsOf(track)));

@@ -8,7 +8,7 @@
   interface Props {
     label: string;
     count: number;
-    /** The one in hand, kept in sight; -1 for none. */
+    /** Index of the current item, which is kept in view; -1 for none. */
     at: number;
     startMsOf: (at: number) => number;
     onChoose: (at: number) => void;

@@ -42,7 +42,7 @@ const BURST_MS = 800;
 
 export interface PageEditorOptions {
   readonly getTrack: () => Track;
-  /** Hears at each key what is typed by now; `null`: the page says what the track says. */
+  /** Called at each key with what is typed so far; `null`: the page says what the track says. */
   readonly onText: (typed: TypedText<ClientCommand> | null) => void;
   /** Puts what was typed into the track. */
   readonly edit: (typed: TypedText<ClientCommand>) => void;
@@ -309,7 +309,7 @@ export class PageEditor {
     this.#idle = setTimeout(() => this.commit(), BURST_MS);
   }
 
-  /** Behind the frame that shows the letter. */
+  /** After the frame that shows the letter. */
   #mirrorSoon(): void {
     if (this.#isMirroring) return;
     this.#isMirroring = true;
@@ -324,7 +324,7 @@ export class PageEditor {
     );
   }
 
-  /** The paragraphs that are no longer those of the last time in step; nodes are never changed in place. */
+  /** The paragraphs that differ since the page was last in step with the track; nodes are never changed in place. */
   #changedRange(): { from: number; oldTo: number; newTo: number } | null {
     const now = this.#children();
     const before = this.#synced;
@@ -445,7 +445,7 @@ export class PageEditor {
   }
 }
 
-/** Writes one text over another from `position` on: what lies between the letters that both begin and end with. */
+/** Replaces a text at `position` by another; what both begin and end with is not touched. */
 function rewriteText(transaction: Transaction, position: number, old: string, text: string): void {
   if (bareText(old) === bareText(text)) return;
   let head = 0;

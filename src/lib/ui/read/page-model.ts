@@ -42,7 +42,7 @@ export function paragraphsOf(track: Track): readonly Paragraph[] {
   return paragraphs;
 }
 
-/** Text without what white space does not say: two texts that look alike to the words are alike. */
+/** Text with its white space made uniform, so that two texts with the same words are equal. */
 export const bareText = (text: string): string => text.replace(/[\t\n\r \u3000]+/g, ' ').trim();
 
 /** Where each word lies in the text of its paragraph, as it stands there: `[from, to]` offsets. */

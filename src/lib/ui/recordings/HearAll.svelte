@@ -19,7 +19,7 @@
   let voices = $state<'one' | 'auto' | '2'>('one');
   let background = $state<'none' | 'music' | 'noise'>('none');
   let failure = $state<string | null>(null);
-  /** A queue bills nothing unasked: it is heard on this machine. */
+  /** Only engines of this machine: a queue must not spend money without being asked. */
   const local = $derived((engines ?? []).filter((engine) => !engine.sendsSound && engine.fits));
   const engine = $derived(local.find((one) => one.languages.some((tag) => isSameLanguage(tag, language))) ?? null);
 

@@ -39,7 +39,7 @@
     try {
       [recordings, bin] = await Promise.all([api.recordings({ isBinned: false }), api.recordings({ isBinned: true })]);
       failure = null;
-      // Of what began before this page was open.
+      // Jobs that began before this page was opened.
       for (const { jobId, id } of recordings)
         if (jobId !== undefined && jobs[id] === undefined) jobs = { ...jobs, [id]: await api.job(jobId) };
     } catch (error) {
@@ -54,7 +54,7 @@
       onReconnect: () => void load(),
       onJob: (job) => {
         const known = jobs[job.recordingId];
-        // A recording is prepared while its hearing waits: the hearing is what is told of.
+        // A recording may still be prepared while its hearing waits: the hearing is shown.
         if (known?.kind === 'hear' && isUnfinished(known) && job.kind === 'prepare') return;
         jobs = { ...jobs, [job.recordingId]: job };
         if (job.state === 'done' || job.state === 'failed' || job.state === 'cancelled') void load();

@@ -1,5 +1,5 @@
 <script lang="ts">
-  /** A number with its unit; what cannot be is put back. */
+  /** A number with its unit; a value out of bounds is replaced by the last good one. */
   interface Props {
     label: string;
     unit?: string;

@@ -22,7 +22,7 @@ interface Drag {
 }
 type Held = Pick<Drag, 'times' | 'caught'>;
 
-/** An edge is caught from so far. */
+/** An edge snaps at this distance. */
 const SNAP_PX = 6;
 /** A hand that slips while it clicks draws no cue. */
 const LEAST_DRAWN_MS = 250;
@@ -70,7 +70,7 @@ export class Hand {
       .sort(compareCues);
   });
 
-  /** What the cue in hand would be. */
+  /** Figures of the cue as the drag would leave it. */
   readonly figures: string | null = $derived.by(() => {
     const held = this.#drag;
     const span =

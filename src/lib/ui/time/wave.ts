@@ -35,7 +35,7 @@ export function drawWave(
     const bottom = Math.min(height, middle + Math.min(1, -least * gain) ** 0.8 * middle);
     context.fillRect(x, Math.min(top, middle - 0.5), 1, Math.max(1, bottom - top));
   }
-  // Where there is speech a line runs below: its ends are the edges that cues catch at.
+  // A line below marks speech: cues snap to its ends.
   context.globalAlpha = 0.9;
   const first = Math.max(0, lastStartingBy(regions, row.startMs - REPEAT_MS));
   for (let at = first; at < regions.length && regions[at]!.startMs < row.endMs + REPEAT_MS; at++) {
