@@ -136,7 +136,7 @@ export async function correctByKeys(
     const wrong = differences(words).find((one) => one.from < to && one.to > from);
     const before = await page.getByTestId('doubts-left').textContent();
     if (best >= 0) await press(String(best + 1));
-    else if (wrong === undefined) await press('k');
+    else if (wrong === undefined) await press('0');
     else await putRight(wrong);
     isNextShown = best >= 0 || wrong === undefined;
     if (isNextShown)

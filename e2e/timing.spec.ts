@@ -97,10 +97,10 @@ test('several cues are moved together, with what follows or without; one is draw
   const { trackId } = demo.interview;
   const before = await cuesOf(trackId);
   await open(page);
-  await page.keyboard.press('x');
+  await page.keyboard.press('Shift+X');
   await expect(page.getByRole('button', { name: 'what follows moves along' })).toBeVisible();
-  for (const key of ['ArrowRight', 'ArrowRight', 'e']) await page.keyboard.press(key);
-  await page.keyboard.press('Shift+ArrowRight');
+  for (const key of ['ArrowRight', 'ArrowRight', 'Shift+ArrowRight']) await page.keyboard.press(key);
+  await page.keyboard.press('Shift+I');
   await saved(page);
   const shifted = await cuesOf(trackId);
   const by = shifted[2]!.startMs - before[2]!.startMs;
@@ -111,7 +111,7 @@ test('several cues are moved together, with what follows or without; one is draw
   expect(shifted.slice(0, 2)).toEqual(before.slice(0, 2));
   await page.keyboard.press('Control+z');
   await saved(page);
-  await page.keyboard.press('x');
+  await page.keyboard.press('Shift+X');
 
   // The sound before the first cue is empty.
   const box = (await page.getByTestId('trellis').boundingBox())!;
@@ -128,7 +128,7 @@ test('several cues are moved together, with what follows or without; one is draw
   expect(drawn.lines).toEqual(['[clock ticks]']);
   expect(drawn.endMs).toBeLessThanOrEqual(before[0]!.startMs);
 
-  await page.keyboard.press('t');
+  await page.keyboard.press('Shift+E');
   const table = page.getByRole('region', { name: 'Cues as a table' });
   await expect(table).toContainText('[clock ticks]');
   await page.getByTestId('cue-filter').selectOption('Breaks a rule');

@@ -174,7 +174,7 @@ test('long silences fold to one labelled row, and open where a cue is put into o
   await expect(fold).toContainText(/silence, \d\d s/);
   const rows = await page.locator('.row .margin span').allTextContents();
   await page.evaluate(() => (document.querySelector('audio')!.currentTime = 15));
-  await page.keyboard.press('a');
+  await page.keyboard.press('Shift+A');
   await expect(page.getByTestId('cue-text')).toBeFocused();
   await page.keyboard.type('Still here');
   await page.keyboard.press('Escape');

@@ -5,6 +5,7 @@ import type { ClientCommand } from '$lib/core/commands';
 import { breakIntoLines } from '$lib/core/cueing';
 import { clamp, lastStartingBy, type Ms, type ReckonedSpan, type Span, toSpan, wholeMs } from '$lib/core/time';
 import { lookUp, writtenLines, shownWords, type Cue, type Word } from '$lib/core/track';
+import { plural } from '$lib/core/plural';
 import { preferences } from './preferences.svelte';
 import type { TrackView } from './track-view.svelte';
 
@@ -44,44 +45,51 @@ export class CueCommands {
     return new Set(cueId === null ? otherCueIds : [cueId, ...otherCueIds]);
   });
 
-  /** Chooses another one too, or lets it go. */
+  /** The end of the chosen range that moves; the other is the cue on the card. */
+  #endId: CueId | null = null;
+
+  /** Chooses another one too, which comes on the card, or lets it go. */
   toggle(cue: Cue): void {
-    const others = new Set(this.chosen.map(({ id }) => id));
-    if (others.delete(cue.id)) {
-      const [first] = others;
-      if (cue.id === this.#view.cueId) this.#view.cueId = first ?? cue.id;
-    } else others.add(cue.id);
-    this.#view.otherCueIds = others;
-    this.#tellCount();
+    const ids = new Set(this.chosenIds);
+    const isLetGo = ids.size > 1 && ids.delete(cue.id);
+    this.#chooseAll(ids, isLetGo && cue.id === this.#view.cueId ? [...ids][0]! : isLetGo ? this.#view.cueId! : cue.id);
   }
 
   /** Chooses every cue from the one on the card to this one. */
   extendTo(cue: Cue | undefined): void {
     const { track, cueIndex } = this.#view;
     const at = cue === undefined ? undefined : lookUp(track).cueAt.get(cue.id);
-    if (at === undefined || cueIndex < 0) return;
-    this.#view.otherCueIds = new Set(
-      track.cues.slice(Math.min(at, cueIndex), Math.max(at, cueIndex) + 1).map((one) => one.id)
-    );
-    this.#tellCount();
+    if (cue === undefined || at === undefined || cueIndex < 0) return;
+    const range = track.cues.slice(Math.min(at, cueIndex), Math.max(at, cueIndex) + 1);
+    this.#chooseAll(new Set(range.map((one) => one.id)), this.#view.cueId!);
+    this.#endId = cue.id;
   }
 
-  /** One cue more or less at the end of those chosen. */
+  /** One cue more or less from the one on the card. */
   extend(by: 1 | -1): void {
     const { track, cueIndex } = this.#view;
-    const last = this.chosen.at(-1);
-    if (last === undefined) return;
-    const at = lookUp(track).cueAt.get(last.id)! + by;
-    this.extendTo(track.cues[clamp(at, cueIndex, track.cues.length - 1)]);
+    const { cueAt } = lookUp(track);
+    const isRange = this.#view.otherCueIds.size > 0 && this.#endId !== null && this.chosenIds.has(this.#endId);
+    const end = isRange ? (cueAt.get(this.#endId!) ?? cueIndex) : cueIndex;
+    this.extendTo(track.cues[clamp(end + by, 0, track.cues.length - 1)]);
   }
 
   chooseAll(): void {
-    this.#view.otherCueIds = new Set(this.#view.track.cues.map((cue) => cue.id));
-    this.#tellCount();
+    const { cues } = this.#view.track;
+    if (cues[0] === undefined) return this.#view.say('There are no cues.');
+    this.#chooseAll(new Set(cues.map((cue) => cue.id)), this.#view.cueId ?? cues[0].id);
   }
 
-  #tellCount(): void {
-    this.#view.say(`${this.chosen.length} cues chosen.`);
+  #chooseAll(ids: ReadonlySet<CueId>, onCard: CueId): void {
+    const view = this.#view;
+    Object.assign(view, { cueId: onCard, otherCueIds: ids.size > 1 ? ids : new Set(), wordId: null, chosenIds: [] });
+    view.say(`${plural(this.chosen.length, 'cue')} chosen.`);
+  }
+
+  /** `Locked` for one cue, `12 cues: locked` for more. */
+  #said(what: string): string {
+    const count = this.chosen.length;
+    return count > 1 ? `${count} cues: ${what[0]!.toLowerCase()}${what.slice(1)}` : what;
   }
 
   /** Splits before the chosen word, else before the word at the playhead. */
@@ -110,27 +118,22 @@ export class CueCommands {
     const view = this.#view;
     const { cue, cueIndex } = view;
     const neighbour = view.track.cues[cueIndex + by];
-    const cues = this.chosen.length > 1 ? this.chosen : [cue, neighbour].filter((one) => one != null);
+    const pair = by > 0 ? [cue, neighbour] : [neighbour, cue];
+    const cues = this.chosen.length > 1 ? this.chosen : pair.filter((one) => one != null);
     if (cues.length < 2) return view.say(`There is no ${by > 0 ? 'next cue' : 'cue before it'} to merge with.`);
-    if (view.edit([{ type: 'mergeCues', cueIds: cues.map((one) => one.id) }], 'Merged.'))
-      view.chooseCue(view.track.cues[Math.min(cueIndex, lookUp(view.track).cueAt.get(cues[0]!.id) ?? cueIndex)]);
+    const seam = shownWords(view.track, cues[1]!)[0];
+    const said = cues.length > 2 ? `${cues.length} cues merged.` : 'Merged.';
+    if (!view.edit([{ type: 'mergeCues', cueIds: cues.map((one) => one.id) }], said)) return;
+    view.chooseCue(this.#find(cues[0]!.id));
+    // Where they met is in hand: split parts them there again.
+    if (seam !== undefined) view.chooseWords([seam.id]);
   }
 
   /** Moves the border of the chosen cue and the next by one word; the times follow the words. */
   moveBorder(direction: 'pull' | 'push'): void {
-    const view = this.#view;
-    const { cue, track } = view;
-    const next = track.cues[view.cueIndex + 1];
-    if (cue === null || next === undefined) return view.say('There is no next cue.');
-    const own = shownWords(track, cue);
-    const theirs = shownWords(track, next);
-    const first = direction === 'pull' ? theirs[1] : own.at(-1);
-    if (first === undefined || (direction === 'push' && own.length < 2))
-      return view.say('It would leave a cue without words: merge instead.');
-    view.edit([
-      { type: 'mergeCues', cueIds: [cue.id, next.id] },
-      { type: 'splitCue', cueId: cue.id, wordId: first.id, newCueId: asCueId(crypto.randomUUID()) }
-    ]);
+    const { cue } = this.#view;
+    if (cue === null) return this.#view.say('Choose a cue.');
+    this.#view.edit([{ type: 'moveBorder', cueId: cue.id, direction }]);
   }
 
   /** The words of the cue set in lines as the rules break them best. */
@@ -157,7 +160,7 @@ export class CueCommands {
       const lines = writtenLines(track, { ...cue, lineStarts });
       return lines.length === 0 ? [] : [{ type: 'setCueText' as const, cueId: cue.id, lines }];
     });
-    this.#view.edit(commands);
+    this.#view.edit(commands, this.chosen.length > 1 ? this.#said('Lines set') + '.' : undefined);
   }
 
   remove(): void {
@@ -199,13 +202,17 @@ export class CueCommands {
     const locked = !this.chosen.every((cue) => cue.locked);
     this.#view.edit(
       this.chosen.map((cue) => ({ type: 'annotateCue' as const, cueId: cue.id, locked })),
-      locked ? 'Locked: breaking anew, easing and sync leave it alone.' : 'Unlocked.'
+      this.#said(locked ? 'Locked for breaking anew, easing and sync.' : 'Unlocked.')
     );
   }
 
   toggleBookmark(): void {
-    const { cue } = this.#view;
-    if (cue !== null) this.#view.edit([{ type: 'annotateCue', cueId: cue.id, bookmark: !cue.bookmark }]);
+    if (this.chosen.length === 0) return;
+    const bookmark = !this.chosen.every((cue) => cue.bookmark);
+    this.#view.edit(
+      this.chosen.map((cue) => ({ type: 'annotateCue' as const, cueId: cue.id, bookmark })),
+      this.#said(bookmark ? 'Bookmarked.' : 'No bookmark.')
+    );
   }
 
   // --- Times ------------------------------------------------------------------------------------------------------
@@ -227,13 +234,24 @@ export class CueCommands {
     return timing(this.edgeTimes(cue, edge, this.limit(cue, wanted, edge)));
   }
 
+  /** Moves an edge of every chosen cue by a step; what follows moves along only behind a cue that is alone. */
   nudgeEdge(edge: Edge, by: 1 | -1): void {
     const { cue } = this.#view;
-    if (cue !== null) this.setEdge(edge, wholeMs((edge === 'start' ? cue.startMs : cue.endMs) + by * this.stepMs));
+    if (this.chosen.length < 2) {
+      if (cue !== null) this.setEdge(edge, wholeMs((edge === 'start' ? cue.startMs : cue.endMs) + by * this.stepMs));
+      return;
+    }
+    const times = this.chosen.map((one) => {
+      const wanted = { ...pick(one), [`${edge}Ms`]: (edge === 'start' ? one.startMs : one.endMs) + by * this.stepMs };
+      return { cueId: one.id, ...pick(this.limit(one, wanted, edge)) };
+    });
+    this.#view.edit([timing(times)], this.#said(`${edge === 'start' ? 'Start' : 'End'}s moved.`));
   }
 
   nudge(by: 1 | -1): void {
-    this.time(this.moveTimes(this.chosen, by * Math.max(1, Math.round(this.stepMs))));
+    const times = this.moveTimes(this.chosen, by * Math.max(1, Math.round(this.stepMs)));
+    if (times.length > 0)
+      this.#view.edit([timing(times)], times.length > 1 ? `${times.length} cues moved.` : undefined);
   }
 
   /** Times for an edge moved, with all that follows by as much where they move together. */

@@ -31,7 +31,19 @@ export class PageCommands {
     const edits = repairEdits(this.#view.track, run, repair);
     if (edits.length === 0) return this.#view.say('There is nothing to do there.');
     const shown = (): readonly Word[] => this.#view.runOf(run.map((word) => word.id)).filter((word) => word.shown);
-    this.#view.edit(edits, () => `Now: ${joinWords(shown()) || 'left out'}`);
+    this.#view.edit(edits, () =>
+      shown().length > 0 ? `Now: ${joinWords(shown())}` : 'Left out; the same key brings it back.'
+    );
+  }
+
+  /** Takes the words in hand out of the track; the word behind them is chosen. */
+  removeWords(): void {
+    const view = this.#view;
+    const run = this.wordsToRepair();
+    if (run.length === 0) return view.say('Choose a word to delete.');
+    const next = view.track.words[lookUp(view.track).wordAt.get(run.at(-1)!.id)! + 1];
+    const said = `“${joinWords(run)}” deleted. Undo brings it back.`;
+    if (view.edit(repairEdits(view.track, run, 'remove'), said)) view.chooseWords(next === undefined ? [] : [next.id]);
   }
 
   /** Says why where there is no room for it. */
@@ -82,10 +94,11 @@ export class PageCommands {
     const from = run[0] === undefined ? 0 : lookUp(this.#view.track).wordAt.get(run[0].id)!;
     const [first, moved] = [words[from], by < 0 ? words[from - 1] : words[from]];
     const next = words[from + by];
-    if (first === undefined || moved === undefined || next === undefined || from === 0 || (by > 0 && run.length < 2))
+    const leavesNone = by > 0 ? run.length < 2 : moved?.startsParagraph === true;
+    if (first === undefined || moved === undefined || next === undefined || from === 0 || leavesNone)
       return this.#view.say('There is no word to move over that boundary.');
     const speakerId = by < 0 ? first.speakerId : words[from - 1]!.speakerId;
-    this.#view.edit(
+    const isDone = this.#view.edit(
       [
         { type: 'setParagraph', wordId: first.id, starts: false },
         { type: 'setParagraph', wordId: next.id, starts: true },
@@ -93,6 +106,10 @@ export class PageCommands {
       ],
       `The paragraph begins with “${next.text}” now.`
     );
+    if (!isDone) return;
+    // The same paragraph stays in hand.
+    this.#view.chooseWords([next.id]);
+    this.#view.surface?.moveCaret?.(next.id);
   }
 
   /** What is selected, else the chosen word's paragraph, is said by this speaker; `null`: by somebody new. */

@@ -13,6 +13,8 @@ export class Player {
   isPlaying = $state(false);
   rate = $state(1);
   loop: Span | null = $state.raw(null);
+  /** A stretch that is being played, and at whose end the player stops. */
+  #once: Span | null = null;
   failure: string | null = $state(null);
 
   get nowMs(): Ms {
@@ -31,6 +33,7 @@ export class Player {
     const onSeek = (): void => this.#wake();
     const onPause = (): void => {
       this.isPlaying = false;
+      this.#once = null;
     };
     const onMetadata = (): void => {
       if (this.#wantedMs !== null) element.currentTime = this.#wantedMs / 1000;
@@ -80,9 +83,24 @@ export class Player {
   #tick(): void {
     const nowMs = this.nowMs;
     if (nowMs === this.#lastMs) return;
-    if (this.isPlaying && this.loop !== null && nowMs >= this.loop.endMs) this.seek(this.loop.startMs);
+    if (this.isPlaying && this.stretch !== null && nowMs >= this.stretch.endMs) {
+      if (this.#once !== null) this.pause();
+      this.#go(this.stretch.startMs);
+    }
     this.#lastMs = nowMs;
     for (const listener of this.#listeners) listener(nowMs);
+  }
+
+  /** What is played, again and again or once; `null` for all of the recording. */
+  get stretch(): Span | null {
+    return this.#once ?? this.loop;
+  }
+  /** Plays the stretch, stops at its end and goes back to its start. */
+  playOnce(stretch: Span): void {
+    this.loop = null;
+    this.#once = stretch;
+    this.#go(stretch.startMs);
+    this.play();
   }
 
   toggle(): void {
@@ -96,6 +114,10 @@ export class Player {
     this.#element?.pause();
   }
   seek(ms: number): void {
+    this.#once = null;
+    this.#go(ms);
+  }
+  #go(ms: number): void {
     const target = Math.max(0, ms);
     if (this.#element === undefined || this.#element.readyState === 0) this.#wantedMs = wholeMs(target);
     else this.#element.currentTime = target / 1000;

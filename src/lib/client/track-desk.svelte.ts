@@ -5,6 +5,7 @@ import { CutRemarks } from './cut-remarks.svelte';
 import { DoubtQueue } from './doubt-queue.svelte';
 import { Finder } from './finder.svelte';
 import { HearingAgain } from './hearing-again.svelte';
+import { Opposites } from './opposites';
 import { PageCommands } from './page-commands';
 import { TrackView } from './track-view.svelte';
 import { UntoldSounds } from './untold-sounds.svelte';
@@ -17,6 +18,9 @@ export class TrackDesk extends TrackView {
   readonly untold = new UntoldSounds(this, this.page);
   readonly doubts = new DoubtQueue(this);
   readonly finder = new Finder(this);
+  readonly opposites = new Opposites(this, () =>
+    [...this.cues.chosenIds, ...this.page.wordsToRepair().map((word) => word.id)].join(' ')
+  );
 }
 
 const KEY = Symbol('track desk');

@@ -19,10 +19,22 @@ export interface Surface {
   /** Goes into the text. */
   enter(): void;
   stepRow?(by: 1 | -1): void;
+  /** Drops what a hand is dragging; false where it drags nothing. */
+  letGo?(): boolean;
+  /** Puts the caret before a word, if the text has the focus. */
+  moveCaret?(wordId: WordId): void;
   /** Ids of the words that a hand has selected, in order. */
   selectedWords?(): readonly WordId[];
   /** Id of the word with the caret, while the text has the focus. */
   wordAtCaret?(): WordId | null;
+}
+
+/** What is chosen: the cue on the card, those besides it, the word, and the words in hand on the page. */
+export interface Choice {
+  readonly cueId: CueId | null;
+  readonly otherCueIds: ReadonlySet<CueId>;
+  readonly wordId: WordId | null;
+  readonly chosenIds: readonly WordId[];
 }
 
 export class TrackView {
@@ -131,7 +143,8 @@ export class TrackView {
     this.spokenWordId = word !== undefined && nowMs < word.endMs + 120 ? word.id : null;
     const cue = this.cueAt(nowMs);
     this.spokenCueId = cue?.id ?? null;
-    if (this.player.isPlaying && cue !== null && this.player.loop === null) this.cueId = cue.id;
+    const isFollowed = this.player.isPlaying && this.player.stretch === null && this.otherCueIds.size === 0;
+    if (isFollowed && cue !== null) this.cueId = cue.id;
   }
 
   /** The cue on screen at a time; of several the one that started last. */
@@ -140,6 +153,14 @@ export class TrackView {
     const last = lastStartingBy(cues, ms);
     for (let at = last; at >= 0 && at > last - 8; at--) if (cues[at]!.endMs > ms) return cues[at]!;
     return null;
+  }
+
+  get choice(): Choice {
+    const { cueId, otherCueIds, wordId, chosenIds } = this;
+    return { cueId, otherCueIds, wordId, chosenIds };
+  }
+  choose({ cueId, otherCueIds, wordId, chosenIds }: Choice): void {
+    Object.assign(this, { cueId, otherCueIds, wordId, chosenIds });
   }
 
   chooseCue(cue: Cue | undefined, options: { seek?: boolean } = {}): void {
@@ -156,6 +177,7 @@ export class TrackView {
     if (word === undefined) return;
     this.leaveInHand();
     this.chooseWords([word.id]);
+    if (this.player.loop !== null) this.player.setLoop(this.cue);
     this.player.seek(word.startMs);
   }
 
@@ -163,14 +185,16 @@ export class TrackView {
   chooseWords(ids: readonly WordId[]): void {
     this.wordId = ids[0] ?? null;
     this.chosenIds = ids;
+    if (this.otherCueIds.size > 0) this.otherCueIds = new Set();
     if (this.wordId !== null) this.cueId = lookUp(this.track).findCueOf(this.wordId)?.id ?? this.cueId;
   }
 
   seek(ms: number): void {
     const target = clamp(ms, 0, this.recording.durationMs);
-    this.player.seek(target);
     const cue = this.cueAt(target);
     if (cue !== null) this.chooseCue(cue);
+    else this.player.setLoop(null);
+    this.player.seek(target);
   }
 
   stepCue(by: 1 | -1): void {
@@ -187,6 +211,33 @@ export class TrackView {
       this.chooseWord(
         this.spokenOrder[Math.max(0, lastStartingBy(this.spokenOrder, this.player.nowMs) + (by > 0 ? 1 : 0))]
       );
+  }
+
+  /** The end of the chosen words that moves. */
+  #wordEndId: WordId | null = null;
+
+  /** One word more, or less, from the one that was chosen first. */
+  extendWords(by: 1 | -1): void {
+    const { words } = this.track;
+    const { wordAt } = lookUp(this.track);
+    if (this.wordId === null) return this.stepWord(by);
+    const first = wordAt.get(this.wordId);
+    const isOne = this.chosenIds.length < 2;
+    const end = isOne || this.#wordEndId === null ? first : (wordAt.get(this.#wordEndId) ?? first);
+    const next = end === undefined ? undefined : words[end + by];
+    if (first === undefined || end === undefined || next === undefined) return;
+    this.#wordEndId = next.id;
+    this.chosenIds = words.slice(Math.min(first, end + by), Math.max(first, end + by) + 1).map((word) => word.id);
+    this.say(`${this.chosenIds.length} words chosen.`);
+  }
+
+  /** Esc: what is tried, else all but one of what is chosen, else the chosen words. */
+  letGo(): void {
+    if (this.surface?.letGo?.() === true) return;
+    if (this.trial.track !== null) return this.trial.leave();
+    this.leaveInHand();
+    if (this.otherCueIds.size > 0) this.otherCueIds = new Set();
+    else Object.assign(this, { wordId: null, chosenIds: [] });
   }
 
   /** Words that a hand has selected on the surface, in order. */
@@ -215,6 +266,14 @@ export class TrackView {
       this.player.setLoop(this.cue);
       this.say('Looping the cue.');
     }
+  }
+
+  /** What is selected or chosen, else the cue. */
+  playOnce(): void {
+    const words = this.runOf(this.selectedIds.length > 0 ? this.selectedIds : this.chosenIds);
+    const stretch = words.length > 0 ? spanOf(words) : this.cue;
+    if (stretch === null) this.say('Choose a cue or words to play.');
+    else this.player.playOnce(stretch);
   }
 
   loopSentence(): void {

@@ -25,12 +25,15 @@ interface Entry {
   /** Where it can be used; everywhere in a track where it is left out. */
   readonly places?: readonly Place[];
   readonly run: (context: CommandContext) => void;
+  /** Commands whose work this one takes back exactly, right behind them; itself where it switches. */
+  readonly takesBack?: readonly string[];
   /** Text in hand stays as it is; else it goes into the track first, so that the command finds it there. */
   readonly leavesText?: true;
 }
 
 export interface Command extends Entry {
   readonly id: CommandId;
+  readonly takesBack?: readonly CommandId[];
 }
 
 const TIMING: readonly Place[] = ['read', 'time'];
@@ -72,6 +75,15 @@ const table = [
     surface: 'r',
     typing: 'Alt+KeyR',
     run: ({ desk }) => desk.toggleLoop(),
+    leavesText: true
+  },
+  {
+    id: 'playOnce',
+    label: 'Play what is selected, else the cue, once',
+    group: 'Playing',
+    surface: 'Shift+Space',
+    typing: 'Alt+Shift+KeyP',
+    run: ({ desk }) => desk.playOnce(),
     leavesText: true
   },
   {
@@ -274,7 +286,7 @@ const table = [
     id: 'view',
     label: 'Trellis, table, or both',
     group: 'Going',
-    surface: 't',
+    surface: 'Shift+E',
     typing: null,
     places: TRELLIS,
     run: () => preferences.set({ timeView: after(['trellis', 'table', 'both'], preferences.timeView) })
@@ -313,7 +325,8 @@ const table = [
     group: 'Repairs',
     surface: 'c',
     typing: 'Alt+KeyC',
-    places: PAGE,
+    places: TIMING,
+    takesBack: ['capital'],
     run: ({ desk }) => desk.page.repair('capital')
   },
   {
@@ -322,7 +335,8 @@ const table = [
     group: 'Repairs',
     surface: 'Shift+C',
     typing: 'Alt+Shift+KeyC',
-    places: PAGE,
+    places: TIMING,
+    takesBack: ['allCapitals'],
     run: ({ desk }) => desk.page.repair('allCapitals')
   },
   {
@@ -331,7 +345,8 @@ const table = [
     group: 'Repairs',
     surface: '.',
     typing: 'Alt+Period',
-    places: PAGE,
+    places: TIMING,
+    takesBack: ['sentenceEnd'],
     run: ({ desk }) => desk.page.repair('sentenceEnd')
   },
   {
@@ -340,7 +355,8 @@ const table = [
     group: 'Repairs',
     surface: ',',
     typing: 'Alt+Comma',
-    places: PAGE,
+    places: TIMING,
+    takesBack: ['comma'],
     run: ({ desk }) => desk.page.repair('comma')
   },
   {
@@ -349,7 +365,8 @@ const table = [
     group: 'Repairs',
     surface: ':',
     typing: 'Alt+Shift+Semicolon',
-    places: PAGE,
+    places: TIMING,
+    takesBack: ['colon'],
     run: ({ desk }) => desk.page.repair('colon')
   },
   {
@@ -358,7 +375,8 @@ const table = [
     group: 'Repairs',
     surface: ';',
     typing: 'Alt+Semicolon',
-    places: PAGE,
+    places: TIMING,
+    takesBack: ['semicolon'],
     run: ({ desk }) => desk.page.repair('semicolon')
   },
   {
@@ -367,7 +385,8 @@ const table = [
     group: 'Repairs',
     surface: 'a',
     typing: 'Alt+KeyA',
-    places: PAGE,
+    places: TIMING,
+    takesBack: ['question'],
     run: ({ desk }) => desk.page.repair('question')
   },
   {
@@ -376,16 +395,18 @@ const table = [
     group: 'Repairs',
     surface: '!',
     typing: 'Alt+Shift+KeyA',
-    places: PAGE,
+    places: TIMING,
+    takesBack: ['exclamation'],
     run: ({ desk }) => desk.page.repair('exclamation')
   },
   {
     id: 'dash',
     label: 'Dash',
     group: 'Repairs',
-    surface: '-',
-    typing: 'Alt+Minus',
-    places: PAGE,
+    surface: '_',
+    typing: 'Alt+Shift+Minus',
+    places: TIMING,
+    takesBack: ['dash'],
     run: ({ desk }) => desk.page.repair('dash')
   },
   {
@@ -394,7 +415,8 @@ const table = [
     group: 'Repairs',
     surface: '"',
     typing: 'Alt+Quote',
-    places: PAGE,
+    places: TIMING,
+    takesBack: ['quotes'],
     run: ({ desk }) => desk.page.repair('quotes')
   },
   {
@@ -403,70 +425,84 @@ const table = [
     group: 'Repairs',
     surface: '(',
     typing: 'Alt+Shift+Digit9',
-    places: PAGE,
+    places: TIMING,
+    takesBack: ['brackets'],
     run: ({ desk }) => desk.page.repair('brackets')
   },
   {
     id: 'noMark',
-    label: 'Erase the marks',
+    label: 'Remove punctuation',
     group: 'Repairs',
     surface: 'e',
     typing: 'Alt+Shift+KeyE',
-    places: PAGE,
+    places: TIMING,
     run: ({ desk }) => desk.page.repair('noMark')
   },
   {
     id: 'leaveOut',
-    label: 'Leave the word out',
+    label: 'Leave out, or bring back',
     group: 'Repairs',
     surface: 'x',
     typing: 'Alt+KeyX',
-    places: PAGE,
+    places: TIMING,
+    takesBack: ['leaveOut'],
     run: ({ desk }) => desk.page.repair('leaveOut')
   },
   {
-    id: 'join',
-    label: 'Glue two words together',
+    id: 'removeWord',
+    label: 'Delete the word',
     group: 'Repairs',
-    surface: 'g',
-    typing: 'Alt+KeyG',
+    surface: 'Delete',
+    typing: null,
     places: PAGE,
+    run: ({ desk }) => desk.page.removeWords()
+  },
+  {
+    id: 'join',
+    label: 'Join words',
+    group: 'Repairs',
+    surface: '+',
+    typing: 'Alt+KeyG',
+    places: TIMING,
     run: ({ desk }) => desk.page.repair('join')
   },
   {
     id: 'paragraph',
     label: 'Paragraph or none',
     group: 'Repairs',
-    surface: 'p',
-    typing: 'Alt+Shift+KeyP',
-    places: PAGE,
+    surface: 'Shift+Enter',
+    typing: null,
+    places: TIMING,
+    takesBack: ['paragraph'],
     run: ({ desk }) => desk.page.repair('paragraph')
   },
   {
     id: 'beginEarlier',
     label: 'Begin the paragraph a word earlier',
     group: 'Repairs',
-    surface: 'Shift+ArrowLeft',
+    surface: '{',
     typing: 'Alt+Shift+ArrowLeft',
     places: PAGE,
+    takesBack: ['beginLater'],
     run: ({ desk }) => desk.page.moveBoundary(-1)
   },
   {
     id: 'beginLater',
     label: 'Begin the paragraph a word later',
     group: 'Repairs',
-    surface: 'Shift+ArrowRight',
+    surface: '}',
     typing: 'Alt+Shift+ArrowRight',
     places: PAGE,
+    takesBack: ['beginEarlier'],
     run: ({ desk }) => desk.page.moveBoundary(1)
   },
   {
     id: 'nextSpeaker',
     label: 'The paragraph is the next speaker’s',
     group: 'Repairs',
-    surface: 'y',
+    surface: 'Shift+Y',
     typing: 'Alt+KeyY',
-    places: PAGE,
+    places: TIMING,
     run: ({ desk }) => desk.page.giveToNextSpeaker()
   },
   {
@@ -475,7 +511,7 @@ const table = [
     group: 'Repairs',
     surface: 't',
     typing: 'Alt+KeyT',
-    places: PAGE,
+    places: TIMING,
     run: ({ desk }) => void (desk.describingMs = desk.player.nowMs)
   },
 
@@ -501,8 +537,8 @@ const table = [
     id: 'keepDoubt',
     label: 'Keep it as it is',
     group: 'Doubts',
-    surface: 'k',
-    typing: 'Alt+KeyK',
+    surface: '0',
+    typing: 'Alt+Digit0',
     places: PAGE,
     run: ({ desk }) => desk.doubts.keep()
   },
@@ -519,16 +555,16 @@ const table = [
     id: 'repeatDoubt',
     label: 'The same for all that are like it',
     group: 'Doubts',
-    surface: 'l',
-    typing: 'Alt+KeyL',
+    surface: 'Shift+L',
+    typing: 'Alt+Shift+KeyL',
     places: PAGE,
     run: ({ desk }) => desk.doubts.repeat()
   },
   {
     id: 'doubtToVocabulary',
-    label: 'It is right: put it on the vocabulary',
+    label: 'It is right: add it to the names',
     group: 'Doubts',
-    surface: 'o',
+    surface: 'Shift+O',
     typing: 'Alt+Shift+KeyO',
     places: PAGE,
     run: ({ desk }) => void desk.doubts.addToVocabulary()
@@ -622,6 +658,7 @@ const table = [
     surface: 's',
     typing: 'Alt+KeyS',
     places: TIMING,
+    takesBack: ['merge', 'mergeBack'],
     run: ({ desk }) => desk.cues.split()
   },
   {
@@ -640,6 +677,7 @@ const table = [
     surface: 'Shift+M',
     typing: 'Alt+Shift+KeyM',
     places: TIMING,
+    takesBack: ['split'],
     run: ({ desk }) => desk.cues.merge(-1)
   },
   {
@@ -649,40 +687,41 @@ const table = [
     surface: 'Shift+S',
     typing: null,
     places: TRELLIS,
+    takesBack: ['breakLine'],
     run: ({ desk }) => desk.cues.breakLine()
   },
   {
     id: 'balance',
     label: 'Balance the lines',
     group: 'Cues',
-    surface: 'c',
-    typing: 'Alt+KeyC',
+    surface: 'Shift+Q',
+    typing: 'Alt+Shift+KeyQ',
     places: TRELLIS,
     run: ({ desk }) => desk.cues.balance()
   },
   {
     id: 'extend',
-    label: 'Choose the next cue too',
-    group: 'Cues',
-    surface: 'e',
+    label: 'Choose one more',
+    group: 'Going',
+    surface: 'Shift+ArrowRight',
     typing: null,
-    places: TRELLIS,
-    run: ({ desk }) => desk.cues.extend(1)
+    places: TIMING,
+    run: ({ desk }) => extend(desk, 1)
   },
   {
     id: 'extendLess',
-    label: 'Let the last one go',
-    group: 'Cues',
-    surface: 'Shift+E',
+    label: 'Choose one less, or the one before',
+    group: 'Going',
+    surface: 'Shift+ArrowLeft',
     typing: null,
-    places: TRELLIS,
-    run: ({ desk }) => desk.cues.extend(-1)
+    places: TIMING,
+    run: ({ desk }) => extend(desk, -1)
   },
   {
     id: 'chooseAll',
     label: 'Choose every cue',
     group: 'Cues',
-    surface: 'Shift+A',
+    surface: '$mod+KeyA',
     typing: null,
     places: TRELLIS,
     run: ({ desk }) => desk.cues.chooseAll()
@@ -694,31 +733,34 @@ const table = [
     surface: 'l',
     typing: 'Alt+KeyL',
     places: TRELLIS,
+    takesBack: ['lock'],
     run: ({ desk }) => desk.cues.toggleLock()
   },
   {
     id: 'pull',
     label: 'Pull a word from the next',
     group: 'Cues',
-    surface: ',',
-    typing: 'Alt+Comma',
+    surface: '<',
+    typing: 'Alt+Shift+Comma',
     places: TRELLIS,
+    takesBack: ['push'],
     run: ({ desk }) => desk.cues.moveBorder('pull')
   },
   {
     id: 'push',
     label: 'Push a word to the next',
     group: 'Cues',
-    surface: '.',
-    typing: 'Alt+Period',
+    surface: '>',
+    typing: 'Alt+Shift+Period',
     places: TRELLIS,
+    takesBack: ['pull'],
     run: ({ desk }) => desk.cues.moveBorder('push')
   },
   {
     id: 'add',
     label: 'Add a cue at the playhead',
     group: 'Cues',
-    surface: 'a',
+    surface: 'Shift+A',
     typing: null,
     places: TRELLIS,
     run: ({ desk }) => addCue(desk)
@@ -739,6 +781,7 @@ const table = [
     surface: 'b',
     typing: 'Alt+KeyB',
     places: TIMING,
+    takesBack: ['bookmark'],
     run: ({ desk }) => desk.cues.toggleBookmark()
   },
 
@@ -774,14 +817,14 @@ const table = [
     id: 'ripple',
     label: 'What follows moves along, or not',
     group: 'Times',
-    surface: 'x',
+    surface: 'Shift+X',
     typing: null,
     places: TRELLIS,
     run: ({ desk }) => toggleRipple(desk)
   },
   {
     id: 'takeTrial',
-    label: 'Take what is tried',
+    label: 'Apply what is tried',
     group: 'Times',
     surface: '$mod+Enter',
     typing: '$mod+Enter',
@@ -789,13 +832,13 @@ const table = [
     run: ({ desk }) => desk.trial.take()
   },
   {
-    id: 'leaveTrial',
-    label: 'Leave what is tried',
-    group: 'Times',
+    id: 'letGo',
+    label: 'Let go of what is chosen or tried',
+    group: 'Going',
     surface: 'Escape',
     typing: null,
-    places: TRELLIS,
-    run: ({ desk }) => leaveTrial(desk)
+    places: TIMING,
+    run: ({ desk }) => desk.letGo()
   },
   {
     id: 'startHere',
@@ -822,6 +865,7 @@ const table = [
     surface: 'y',
     typing: null,
     places: TRELLIS,
+    takesBack: ['startLater'],
     run: ({ desk }) => desk.cues.nudgeEdge('start', -1)
   },
   {
@@ -831,6 +875,7 @@ const table = [
     surface: 'u',
     typing: null,
     places: TRELLIS,
+    takesBack: ['startEarlier'],
     run: ({ desk }) => desk.cues.nudgeEdge('start', 1)
   },
   {
@@ -840,6 +885,7 @@ const table = [
     surface: 'i',
     typing: null,
     places: TRELLIS,
+    takesBack: ['endLater'],
     run: ({ desk }) => desk.cues.nudgeEdge('end', -1)
   },
   {
@@ -849,24 +895,27 @@ const table = [
     surface: 'o',
     typing: null,
     places: TRELLIS,
+    takesBack: ['endEarlier'],
     run: ({ desk }) => desk.cues.nudgeEdge('end', 1)
   },
   {
     id: 'moveEarlier',
     label: 'Move a step earlier',
     group: 'Times',
-    surface: 'Shift+ArrowLeft',
+    surface: 'Shift+U',
     typing: null,
     places: TRELLIS,
+    takesBack: ['moveLater'],
     run: ({ desk }) => desk.cues.nudge(-1)
   },
   {
     id: 'moveLater',
     label: 'Move a step later',
     group: 'Times',
-    surface: 'Shift+ArrowRight',
+    surface: 'Shift+I',
     typing: null,
     places: TRELLIS,
+    takesBack: ['moveEarlier'],
     run: ({ desk }) => desk.cues.nudge(1)
   },
 
@@ -959,9 +1008,10 @@ function toggleRipple(desk: TrackDesk): void {
   desk.say(preferences.ripple ? 'What follows moves along.' : 'What follows stays.');
 }
 
-function leaveTrial(desk: TrackDesk): void {
-  desk.untold.leave();
-  desk.trial.leave();
+/** Of words in the text, of cues elsewhere. */
+function extend(desk: TrackDesk, by: 1 | -1): void {
+  if (desk.surface?.selectedWords === undefined) desk.cues.extend(by);
+  else desk.extendWords(by);
 }
 
 /** Of the sound in hand, else of the doubt. */

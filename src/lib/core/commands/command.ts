@@ -18,6 +18,8 @@ export type CommandProblemCode =
   | 'empty_text'
   | 'word_has_space'
   | 'first_word'
+  | 'other_speaker'
+  | 'does_not_fit'
   | 'id_taken'
   | 'ids_missing'
   | 'too_many';

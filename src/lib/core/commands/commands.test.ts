@@ -242,6 +242,51 @@ describe('moving cues', () => {
     expect(refusal(heardTrack(), { type: 'splitCue', cueId: 'a', wordId: 'w0', newCueId: 'n' })).toBe('first_word');
   });
 
+  test('a word pulled over the border takes the edge along, and the lines of both are laid anew', () => {
+    const before = heardTrack();
+    const pulled = edited(before, { type: 'moveBorder', cueId: 'a', direction: 'pull' });
+    expect(pulled.cues.map((cue) => plainLines(pulled, cue).join(' '))).toEqual([
+      'the clock lets one tooth go past',
+      'every day'
+    ]);
+    const [first, second] = pulled.cues;
+    expect(second!.startMs).toBe(before.words[7]!.startMs);
+    expect(second!.startMs - first!.endMs).toBe(pulled.rules.minGapMs);
+    expect([first!.startMs, second!.endMs]).toEqual([1000, 5000]);
+    const narrow = edited(before, { type: 'setRules', rules: { ...before.rules, maxCharsPerLine: 18 } });
+    const laid = edited(narrow, { type: 'moveBorder', cueId: 'a', direction: 'pull' });
+    expect(Math.max(...plainLines(laid, laid.cues[0]!).map((line) => line.length))).toBeLessThanOrEqual(18);
+    const pushed = edited(pulled, { type: 'moveBorder', cueId: 'a', direction: 'push' });
+    expect(pushed.cues.map((cue) => cue.wordIds)).toEqual(before.cues.map((cue) => cue.wordIds));
+  });
+
+  test('a border keeps notes where they are, and stays where another speaker begins or a cue would be left empty', () => {
+    const noted = edited(heardTrack(), { type: 'annotateCue', cueId: 'b', note: 'tower', bookmark: true });
+    const [, second] = edited(noted, { type: 'moveBorder', cueId: 'a', direction: 'pull' }).cues;
+    expect([second!.id, second!.note, second!.bookmark]).toEqual(['b', 'tower', true]);
+    const named = edited(heardTrack(), { type: 'addSpeaker', name: 'Ines', newSpeakerId: 's' });
+    const two = edited(named, { type: 'setSpeaker', wordIds: ['w6', 'w7', 'w8'], speakerId: 's' });
+    for (const direction of ['pull', 'push'] as const)
+      expect(refusal(two, { type: 'moveBorder', cueId: 'a', direction })).toBe('other_speaker');
+    const shared = edited(two, { type: 'setRules', rules: { ...two.rules, sharedCues: 'dash' } });
+    expect(edited(shared, { type: 'moveBorder', cueId: 'a', direction: 'pull' }).cues[0]!.wordIds).toContain('w6');
+    expect(refusal(heardTrack(), { type: 'moveBorder', cueId: 'b', direction: 'pull' })).toBe('not_adjacent');
+    const alone = edited(heardTrack(), { type: 'splitCue', cueId: 'a', wordId: 'w1', newCueId: 'n' });
+    expect(refusal(alone, { type: 'moveBorder', cueId: 'a', direction: 'push' })).toBe('first_word');
+  });
+
+  test('what was done is taken back to the byte, and not where it does not fit or would break the track', () => {
+    const before = heardTrack();
+    const done = resolveCommands(before, [asked({ type: 'mergeCues', cueIds: ['a', 'b'] })]);
+    if (!done.ok) throw new Error(done.problem.message);
+    const { track, inverse } = done.value;
+    const back = { type: 'takeBack', changes: inverse } as const;
+    expect(bytes(edited(track, back))).toBe(bytes(before));
+    expect(refusal(before, back)).toBe('does_not_fit');
+    const late = { type: 'set', list: 'cues', items: [{ at: 0, id: 'a', to: { startMs: 9000 } }] } as const;
+    expect(refusal(before, { type: 'takeBack', changes: [late] } as never)).toBe('does_not_fit');
+  });
+
   test('a deleted cue leaves its heard words, not shown', () => {
     const track = edited(heardTrack(), { type: 'removeCue', cueId: 'b' });
     expect(track.words.slice(6).map((word) => word.shown)).toEqual([false, false, false]);

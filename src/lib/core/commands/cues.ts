@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { breakIntoLines } from '../cueing';
 import { asCueId, cueIdSchema, type WordId, asWordId, wordIdSchema } from '../id';
 import { ok, type Result } from '../result';
-import { msSchema, toSpan, wholeMs } from '../time';
+import { msSchema, toSpan, wholeMs, type Span } from '../time';
 import {
   compareCues,
   cueSchema,
@@ -154,7 +154,7 @@ const splitCue = defineCommand({
 
 /** The second part starts with its first word; the first part ends the least gap before it, where there is time for one. */
 function splitTimes(
-  cue: Cue,
+  cue: Span,
   words: readonly Word[],
   place: number,
   minGapMs: number
@@ -218,6 +218,54 @@ const mergeCues = defineCommand({
     const words = to > from ? spliceWords(track, from, to - from, run) : track.words;
     const left = { ...track, words, cues: track.cues.toSpliced(places[0]!, places.length, merged) };
     return ok(arrange(left, left.cues));
+  }
+});
+
+/**
+ * The next cue's first word becomes this one's last, or this one's last the next one's first. The edge between them
+ * follows the word, and the lines of both are laid anew.
+ */
+const moveBorder = defineCommand({
+  schema: z.object({ type: z.literal('moveBorder'), cueId: cueIdSchema, direction: z.enum(['pull', 'push']) }),
+  label: 'move a word between cues',
+  resolve(track, { cueId, direction }) {
+    const { cueAt, wordAt } = lookUp(track);
+    const at = cueAt.get(cueId);
+    if (at === undefined) return unknownCue(cueId);
+    const [cue, next] = [track.cues[at]!, track.cues[at + 1]];
+    if (next === undefined) return problem('not_adjacent', 'There is no next cue.');
+    const [own, theirs] = [shownWords(track, cue), shownWords(track, next)];
+    const [last, first] = [own.at(-1), theirs[0]];
+    const begins = direction === 'pull' ? theirs[1] : own.length > 1 ? last : undefined;
+    if (begins === undefined) return problem('first_word', 'It would leave a cue without words: merge them instead.');
+    if (
+      track.rules.sharedCues === 'never' &&
+      last !== undefined &&
+      first !== undefined &&
+      last.speakerId !== first.speakerId
+    )
+      return problem('other_speaker', 'Another speaker begins there; by the rules no cue has two.');
+    const ids = [...cue.wordIds, ...next.wordIds];
+    const run = track.words.slice(wordAt.get(ids[0]!)!, wordAt.get(ids.at(-1)!)! + 1);
+    const place = run.indexOf(begins);
+    const span = toSpan({ startMs: cue.startMs, endMs: Math.max(cue.endMs, next.endMs) });
+    const { splitMs, resumeMs } = splitTimes(span, run, place, track.rules.minGapMs);
+    const laid = (one: Cue, words: readonly Word[]): Cue => ({
+      ...one,
+      wordIds: words.map((word) => word.id),
+      lineStarts: breakIntoLines(
+        words.filter((word) => word.shown),
+        track
+      )
+    });
+    const cues = track.cues.toSpliced(
+      at,
+      2,
+      laid({ ...cue, endMs: wholeMs(splitMs) }, run.slice(0, place)),
+      laid({ ...next, startMs: wholeMs(resumeMs), endMs: span.endMs }, run.slice(place))
+    );
+    const arranged = arrange({ ...track, cues }, cues);
+    return ok({ ...arranged, words: settleCue(settleCue(arranged.words, cues[at]!), cues[at + 1]!) });
   }
 });
 
@@ -364,6 +412,7 @@ export const cueCommands = [
   setCueText,
   splitCue,
   mergeCues,
+  moveBorder,
   addCue,
   removeCue,
   setCuePlacement,

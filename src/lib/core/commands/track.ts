@@ -1,8 +1,9 @@
-/** Title, language, look and rules of a track. */
+/** Title, look and rules of a track, and what takes back something that was done to it. */
 import { z } from 'zod';
 import { ok } from '../result';
-import { lookSchema, rulesSchema } from '../track';
-import { defineCommand } from './command';
+import { applyChanges } from '../changes';
+import { findBrokenInvariant, lookSchema, rulesSchema, trackChangesSchema } from '../track';
+import { defineCommand, problem } from './command';
 
 const setLook = defineCommand({
   schema: z.object({ type: z.literal('setLook'), look: lookSchema }),
@@ -22,4 +23,18 @@ const setTitle = defineCommand({
   resolve: (track, { title }) => ok({ ...track, title })
 });
 
-export const trackCommands = [setLook, setRules, setTitle] as const;
+/** The inverse of an earlier command's changes: what a command's opposite does right behind it. */
+const takeBack = defineCommand({
+  schema: z.object({ type: z.literal('takeBack'), changes: trackChangesSchema.readonly() }),
+  label: 'take back a change',
+  resolve(track, { changes }) {
+    const applied = applyChanges(track, changes);
+    if (!applied.ok) return problem('does_not_fit', applied.problem.message);
+    const broken = findBrokenInvariant(applied.value.document);
+    return broken === null
+      ? ok(applied.value.document)
+      : problem('does_not_fit', `It does not fit any more: ${broken}.`);
+  }
+});
+
+export const trackCommands = [setLook, setRules, setTitle, takeBack] as const;

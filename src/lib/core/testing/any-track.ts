@@ -169,6 +169,7 @@ export const SEED_TYPES: readonly CommandSeed['type'][] = [
   'setCueText',
   'splitCue',
   'mergeCues',
+  'moveBorder',
   'addCue',
   'removeCue',
   'setCuePlacement',
@@ -176,6 +177,7 @@ export const SEED_TYPES: readonly CommandSeed['type'][] = [
   'setLook',
   'setRules',
   'setTitle',
+  'takeBack',
   'retime',
   'retimePieces',
   'setCues',
@@ -254,6 +256,8 @@ export function commandFromSeed(track: Track, seed: CommandSeed): Command {
       });
     case 'mergeCues':
       return { type: seed.type, cueIds: [cueId, track.cues[at + 1]?.id ?? track.cues[at - 1]?.id ?? asCueId('none')] };
+    case 'moveBorder':
+      return { type: seed.type, cueId, direction: seed.flag ? 'pull' : 'push' };
     case 'addCue':
       return complete({
         type: seed.type,
@@ -272,6 +276,8 @@ export function commandFromSeed(track: Track, seed: CommandSeed): Command {
       return { type: seed.type, rules: { ...track.rules, maxCharsPerLine: 20 + seed.many } };
     case 'setTitle':
       return { type: seed.type, title: seed.phrase };
+    case 'takeBack':
+      return { type: seed.type, changes: [{ type: 'fields', fields: { title: seed.phrase } }] };
     case 'retime':
       return {
         type: seed.type,

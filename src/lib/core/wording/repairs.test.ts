@@ -66,10 +66,13 @@ describe('a repair by one key', () => {
     expect(repaired('sie sagt los', 'quotes', 2, 2, 'de')).toBe('sie sagt „los“');
   });
 
-  test('left out once, a heard word is kept and not shown; a second time it goes', () => {
+  test('left out once, a heard word is kept and not shown; a second time it is back; deleting is another repair', () => {
     const track = trackOf('so we go');
     const hidden = { ...track, words: track.words.map((word) => ({ ...word, shown: word.id !== 'w0' })) };
     expect(repairEdits(hidden, [hidden.words[0]!], 'leaveOut')).toEqual([
+      { type: 'setWordsShown', wordIds: ['w0'], shown: true }
+    ]);
+    expect(repairEdits(hidden, [hidden.words[0]!], 'remove')).toEqual([
       { type: 'replaceWords', wordIds: ['w0'], text: '' }
     ]);
   });

@@ -18,6 +18,7 @@ export const REPAIRS = [
   'brackets',
   'noMark',
   'leaveOut',
+  'remove',
   'join',
   'paragraph'
 ] as const;
@@ -118,7 +119,9 @@ export function repairEdits(track: Track, run: readonly Word[], repair: Repair):
       return writing.edits();
     }
     case 'leaveOut':
-      return run.some((word) => word.shown) ? leaveOut(track, run) : removal(run);
+      return run.some((word) => word.shown) ? leaveOut(track, run) : bringBack(track, run);
+    case 'remove':
+      return [{ type: 'replaceWords', wordIds: run.map((word) => word.id), text: '' }];
     case 'join': {
       const joined = run.length > 1 ? run : [first, writing.around(run).after].filter((word) => word !== undefined);
       if (joined.length < 2) return [];
@@ -205,6 +208,20 @@ export function leaveOut(track: Track, words: readonly Word[]): readonly ClientC
   return [{ type: 'setWordsShown', wordIds: [...going], shown: false }, ...writing.edits()];
 }
 
-const removal = (run: readonly Word[]): ClientCommand[] => [
-  { type: 'replaceWords', wordIds: run.map((word) => word.id), text: '' }
-];
+/** The edits that show words again, and take back the capital and the mark that leaving them out gave their neighbours. */
+function bringBack(track: Track, run: readonly Word[]): readonly ClientCommand[] {
+  const ids = new Set(run.map((word) => word.id));
+  const writing = new Writing(track);
+  const spoken = track.words.filter((word) => word.kind === 'speech' && (word.shown || ids.has(word.id)));
+  const from = spoken.findIndex((word) => ids.has(word.id));
+  const [before, after] = [spoken[from - 1], spoken[spoken.findLastIndex((word) => ids.has(word.id)) + 1]];
+  const [first, last] = [run[0]!, run.at(-1)!];
+  const beginsSentence = /^\P{L}*\p{Lu}/u.test(first.text);
+  const endsSentence = ENDS_SENTENCE.test(last.text);
+  // Only what was written by hand can be what leaving out has written.
+  if (after !== undefined && after.correctedAt !== null && beginsSentence && !endsSentence)
+    writing.write(after, smallFirst(after.text));
+  if (before !== undefined && before.correctedAt !== null && !beginsSentence && endsSentence)
+    writing.write(before, withoutMark(before.text));
+  return [{ type: 'setWordsShown', wordIds: [...ids], shown: true }, ...writing.edits()];
+}

@@ -80,7 +80,8 @@
     const command = COMMANDS.find((one) => one.id === id);
     if (at === null || command === undefined) return false;
     if (command.leavesText !== true) at.session.flush();
-    command.run({ desk: at, place, go, showKeys: () => showKeys(true) });
+    const context = { desk: at, place, go, showKeys: () => showKeys(true) };
+    at.opposites.run(command, () => command.run(context));
     return true;
   }
 </script>

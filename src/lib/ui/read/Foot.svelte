@@ -1,7 +1,7 @@
 <script lang="ts">
   import { whenHandsRest } from '$lib/client/rest';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
-  import { plural } from '../plural';
+  import { plural } from '$lib/core/plural';
 
   const desk = useTrackDesk();
   let counts = $state.raw({ shown: 0, corrected: 0 });

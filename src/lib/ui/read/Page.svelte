@@ -57,10 +57,12 @@
   });
 
   export function enter(): void {
-    editor?.enterAt(desk.wordId ?? desk.spokenWordId ?? desk.cue?.wordIds[0] ?? null);
+    const ids = desk.chosenIds.length > 0 ? desk.chosenIds : [desk.spokenWordId ?? desk.cue?.wordIds[0]];
+    editor?.enterAt(ids.filter((id) => id != null));
   }
   export const selectedWords = (): readonly WordId[] => editor?.selectedWords() ?? [];
   export const wordAtCaret = (): WordId | null => editor?.wordAtCaret()?.id ?? null;
+  export const moveCaret = (wordId: WordId): void => editor?.moveCaret(wordId);
   export function focus(): void {
     place?.focus({ preventScroll: true });
   }

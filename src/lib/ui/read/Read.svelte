@@ -10,6 +10,7 @@
     enter(): void;
     selectedWords(): readonly WordId[];
     wordAtCaret(): WordId | null;
+    moveCaret(wordId: WordId): void;
   }>();
 
   onMount(() => {
@@ -17,7 +18,8 @@
       focus: () => page?.focus(),
       enter: () => page?.enter(),
       selectedWords: () => page?.selectedWords() ?? [],
-      wordAtCaret: () => page?.wordAtCaret() ?? null
+      wordAtCaret: () => page?.wordAtCaret() ?? null,
+      moveCaret: (wordId) => page?.moveCaret(wordId)
     };
     page?.focus();
     return () => (desk.surface = null);

@@ -112,8 +112,7 @@ export class PageEditor {
           return true;
         },
         click: () => {
-          const { selection } = this.view.state;
-          if (selection.empty) this.#tellWord(selection.head);
+          this.#takeCaret();
           return false;
         }
       }
@@ -256,14 +255,32 @@ export class PageEditor {
     }
   }
 
-  /** Puts the caret before a word and the focus into the page. */
-  enterAt(wordId: WordId | null): void {
-    const place = wordId === null ? null : this.#positionOfWord(wordId);
-    if (place !== null) {
-      const selection = TextSelection.create(this.view.state.doc, place.from);
-      this.view.dispatch(this.view.state.tr.setSelection(selection).scrollIntoView());
-    }
+  /** Selects words, so that typing replaces them, and puts the focus into the page. */
+  enterAt(wordIds: readonly WordId[]): void {
+    const places = [wordIds[0], wordIds.at(-1)].map((id) => (id === undefined ? null : this.#positionOfWord(id)));
+    if (places[0] != null && places[1] != null) this.#select(places[0].from, places[1].to);
     this.view.focus();
+  }
+
+  /** Puts the caret before a word, if the page has the focus. */
+  moveCaret(wordId: WordId): void {
+    const place = this.view.hasFocus() ? this.#positionOfWord(wordId) : null;
+    if (place !== null) this.#select(place.from, place.from);
+  }
+
+  #select(from: number, to: number): void {
+    const selection = TextSelection.create(this.view.state.doc, from, to);
+    this.view.dispatch(this.view.state.tr.setSelection(selection).scrollIntoView());
+  }
+
+  /** The caret where a click has put it: the editor reads the browser's selection later than a quick tap is over. */
+  #takeCaret(): void {
+    const selection = this.view.dom.ownerDocument.getSelection();
+    const node = selection?.focusNode ?? null;
+    if (selection?.isCollapsed !== true || node === null || !this.view.dom.contains(node)) return;
+    const head = this.view.posAtDOM(node, selection.focusOffset);
+    this.#select(head, head);
+    this.#tellWord(head);
   }
 
   /** Ids of the words that the selection touches, in order; none where it is a caret. */

@@ -105,7 +105,8 @@
   function choose(cue: Cue, event: MouseEvent): void {
     if (event.shiftKey) desk.cues.extendTo(cue);
     else if (event.ctrlKey || event.metaKey) desk.cues.toggle(cue);
-    else desk.chooseCue(cue, { seek: true });
+    else desk.chooseCue(cue);
+    desk.player.seek(cue.startMs);
   }
   export function focus(): void {
     box?.focus();
@@ -149,6 +150,7 @@
               class:also={desk.cues.chosenIds.has(cue.id)}
               style:transform="translateY({row.start}px)"
               onclick={(event) => choose(cue, event)}
+              ondblclick={() => desk.surface?.enter()}
             >
               <td class="mono number">{numberOf(cue)}</td>
               <td class="mono">{desk.on.showTime(cue.startMs)}<br />{desk.on.showTime(cue.endMs)}</td>

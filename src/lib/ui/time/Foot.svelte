@@ -3,7 +3,7 @@
   import { preferences } from '$lib/client/preferences.svelte';
   import { whenHandsRest } from '$lib/client/rest';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
-  import { plural } from '../plural';
+  import { plural } from '$lib/core/plural';
 
   const desk = useTrackDesk();
   let tooFast = $state.raw(0);

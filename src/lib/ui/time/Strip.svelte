@@ -27,8 +27,8 @@
 <div class="strip" class:tried={trial.track !== null}>
   {#if trial.track !== null}
     <p role="status" data-testid="trial"><strong>Tried, not taken.</strong> Dashed outlines show where cues are now.</p>
-    <button class="act filled" onclick={() => trial.take()}>Take <kbd>{surfaceKey('takeTrial')}</kbd></button>
-    <button class="act" onclick={() => trial.leave()}>Leave <kbd>{surfaceKey('leaveTrial')}</kbd></button>
+    <button class="act filled" onclick={() => trial.take()}>Apply <kbd>{surfaceKey('takeTrial')}</kbd></button>
+    <button class="act" onclick={() => trial.leave()}>Discard <kbd>{surfaceKey('letGo')}</kbd></button>
   {:else}
     <span class="group" role="group" aria-label="What is shown">
       <button title={titleOf('view')} onclick={() => onCommand('view')}

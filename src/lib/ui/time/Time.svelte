@@ -6,7 +6,7 @@
   import Trellis from './Trellis.svelte';
 
   const desk = useTrackDesk();
-  let trellis = $state<{ focus(): void; stepRow(by: 1 | -1): void }>();
+  let trellis = $state<{ focus(): void; stepRow(by: 1 | -1): void; letGo(): boolean }>();
   let table = $state<{ focus(): void }>();
   const view = $derived(preferences.timeView);
 
@@ -26,7 +26,8 @@
     desk.surface = {
       focus: () => (trellis ?? table)?.focus(),
       enter: () => void enter(),
-      stepRow
+      stepRow,
+      letGo: () => trellis?.letGo() ?? false
     };
     (trellis ?? table)?.focus();
     return () => {

@@ -105,8 +105,9 @@
     return wholeMs(clamp(msOf(geometry, row, event.clientX - bounds.left), 0, recording.durationMs));
   }
 
-  function stopDrag(event: KeyboardEvent): void {
-    if (event.key === 'Escape') hand.letGo();
+  /** The pointer may be captured here, so what is under it is looked up. */
+  function openText({ clientX, clientY }: MouseEvent): void {
+    if (document.elementFromPoint(clientX, clientY)?.closest('[data-cue]') != null) desk.surface?.enter();
   }
 
   // --- The playhead ---------------------------------------------------------------------------------------------
@@ -216,12 +217,11 @@
     reveal(ms);
   }
 
+  export const letGo = (): boolean => hand.letGo();
   export function focus(): void {
     box?.focus({ preventScroll: true });
   }
 </script>
-
-<svelte:window onkeydown={stopDrag} />
 
 <!-- The keys of the surface act on it. -->
 <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
@@ -240,6 +240,7 @@
   }}
   onpointermove={(event) => hand.move(event)}
   onpointerup={() => hand.up()}
+  ondblclick={openText}
   onpointercancel={() => hand.letGo()}
   onwheel={() => (scrolledAt = Date.now())}
   onscroll={() => rememberAnchor(rowMs)}

@@ -104,7 +104,6 @@
       at++
     ) {
       const word = spokenOrder[at]!;
-      if (!word.shown) continue;
       const isWanted =
         geometry.density === 'close' ||
         word.id === desk.wordId ||
@@ -310,6 +309,7 @@
             class:chosen={word.id === desk.wordId}
             class:hit={desk.finder.hitIds.has(word.id)}
             class:sound={word.kind === 'sound'}
+            class:left-out={!word.shown}
             style:left="{x}px"
             style:top="{level * geometry.words.level}px"
             style:width="{width}px"
@@ -482,6 +482,10 @@
   }
   .word.hit {
     background-color: color-mix(in oklab, var(--straw), transparent 65%);
+  }
+  .word.left-out {
+    color: var(--soft-ink);
+    text-decoration: line-through;
   }
   .word.sound {
     font-style: italic;

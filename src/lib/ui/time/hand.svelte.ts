@@ -15,6 +15,8 @@ interface Drag {
   readonly x: number;
   readonly y: number;
   readonly hasMoved: boolean;
+  /** Alt was down. */
+  readonly isFine: boolean;
   /** What the cues in hand become; nothing is changed before they are let go. */
   readonly times: readonly CueTimes[];
   /** Where an edge has been caught. */
@@ -117,15 +119,16 @@ export class Hand {
     if (event.shiftKey || event.ctrlKey || event.metaKey) {
       if (event.shiftKey) desk.cues.extendTo(cue);
       else desk.cues.toggle(cue);
+      desk.player.seek(cue.startMs);
       return false;
     }
-    // One of several that are chosen moves them all.
+    // One of several that are chosen may move them all: it is chosen alone when it is let go where it was.
     if (!desk.cues.chosenIds.has(cue.id)) desk.chooseCue(cue);
     if (desk.trial.track !== null) return false;
     const part = held.dataset.part === 'start' || held.dataset.part === 'end' ? held.dataset.part : 'body';
     this.#drag = {
       ...{ cue, part, grabbedMs: ms, x: event.clientX, y: event.clientY },
-      ...{ hasMoved: false, times: [], caught: null }
+      ...{ hasMoved: false, isFine: event.altKey, times: [], caught: null }
     };
     return true;
   }
@@ -152,6 +155,11 @@ export class Hand {
       this.#desk.cues.draw(drawn);
       this.#desk.surface?.enter();
     }
+    if (held?.hasMoved === false) {
+      // A click plays from the cue's start; with Alt from where it was clicked.
+      this.#desk.chooseCue(held.cue);
+      this.#desk.player.seek(held.isFine ? held.grabbedMs : held.cue.startMs);
+    }
     if (held?.hasMoved === true) {
       const { findCue } = lookUp(this.#desk.track);
       this.#desk.cues.time(
@@ -163,10 +171,12 @@ export class Hand {
     }
   }
 
-  /** Nothing comes of what is in hand. */
-  letGo(): void {
+  /** Nothing comes of what is in hand; whether there was anything. */
+  letGo(): boolean {
+    const hadSomething = this.#drag !== null || this.drawing !== null;
     this.#drag = null;
     this.drawing = null;
+    return hadSomething;
   }
 
   #snap(ms: number, but: ReadonlySet<string>): { ms: Ms; caught: Snap | null } {
