@@ -30,7 +30,7 @@ test('the doubts are gone through with number keys, remembered, and the same is 
   await page.keyboard.press('n');
   await expect(page.getByText('The recogniser was unsure', { exact: true })).toBeVisible();
   await expect(page.getByText(`1 of ${count}:`)).toBeVisible();
-  await expect(page.getByText('loop on')).toBeVisible();
+  await expect(page.getByText('Loop on')).toBeVisible();
   await checkAccessible(page);
   await page.keyboard.press('0');
   await expect(left).toHaveText(`${count - 1} left`);
@@ -81,7 +81,8 @@ test('repairs act on the word that is chosen, and by Alt while typing; each is o
   await expect(paper).toBeFocused();
   await page.keyboard.press('Alt+c');
   await expect(paper).toContainText('thing Twice, she can talk');
-  // The caret stayed where it was.
+  // The word is selected: what is typed would replace it.
+  await page.keyboard.press('ArrowLeft');
   await page.keyboard.type('very ');
   await expect(paper).toContainText('thing very Twice, she can talk');
   await page.keyboard.press('Escape');

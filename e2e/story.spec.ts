@@ -110,11 +110,12 @@ test('from a recording to caption files, by the keyboard alone', async ({ page }
     .toMatch(/\w+/);
   await expect(page.getByTestId('picture-cue')).toBeVisible();
   await page.keyboard.press('Space');
-  await expect(page.getByRole('button', { name: 'Play' })).toBeVisible();
-  // Back word by word to the first one: the caret goes in before what is chosen.
+  await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible();
+  // Back word by word to the first one: it is selected, and its left edge is one key away.
   for (let step = 0; step < 12; step++) await page.keyboard.press('d');
   await page.keyboard.press('Enter');
   await expect(paper).toBeFocused();
+  await page.keyboard.press('ArrowLeft');
   await page.keyboard.type('Hello & ');
   await expect(page.getByText('1 corrected').or(page.getByText('2 corrected'))).toBeVisible();
   await saved(page);

@@ -73,7 +73,7 @@ test('captions from elsewhere that run late are laid on the speech at a stroke',
   await page.getByTestId('estimate').click();
   await expect(page.getByTestId('estimated')).toContainText(/−4\.[12]\d s/);
   await expect(page.getByTestId('trial')).toBeVisible();
-  await page.getByRole('button', { name: /^Take/ }).click();
+  await page.getByRole('button', { name: /^Apply/ }).click();
   await saved(page);
   const laid = await cuesOf(trackId);
   const off = laid.map(({ startMs }, at) => Math.abs(startMs - truth[at]!.startMs));
@@ -84,7 +84,7 @@ test('captions from elsewhere that run late are laid on the speech at a stroke',
     .first()
     .click();
   await expect(page.getByText('go to their words')).toBeVisible();
-  await page.getByRole('button', { name: /^Take/ }).click();
+  await page.getByRole('button', { name: /^Apply/ }).click();
   await saved(page);
   const onWords = await cuesOf(trackId);
   const exact = onWords.filter(({ startMs }, at) => Math.abs(startMs - truth[at]!.startMs) <= 50).length;

@@ -56,6 +56,40 @@ export async function call<S extends z.ZodType>(schema: S, path: string, init: R
   });
 }
 
+/** How a long call is followed, and given up. */
+export interface Following {
+  /** Called with the share that is done, 0 to 1. */
+  readonly onProgress: (share: number) => void;
+  readonly signal: AbortSignal;
+}
+const progressSchema = z.object({ progress: z.number() });
+
+/** As `call`, of something that tells how far it is: a line for each step, the last one is the answer. */
+async function callLong<S extends z.ZodType>(
+  schema: S,
+  path: string,
+  init: RequestInit,
+  { onProgress, signal }: Following
+): Promise<z.output<S>> {
+  const headers = { ...(init.headers as Record<string, string>), accept: 'application/x-ndjson' };
+  const response = await fetch(path, { ...init, headers, signal });
+  if (!response.ok || response.body === null)
+    throw problemFrom(response.status, await response.json().catch(() => null));
+  let rest = '';
+  let last: unknown = null;
+  for await (const text of response.body.pipeThrough(new TextDecoderStream())) {
+    const lines = (rest + text).split('\n');
+    rest = lines.pop()!;
+    for (const line of lines) {
+      last = JSON.parse(line);
+      const step = progressSchema.safeParse(last);
+      if (step.success) onProgress(step.data.progress);
+    }
+  }
+  if (errorSchema.safeParse(last).success) throw problemFrom(response.status, last);
+  return schema.parse(last);
+}
+
 export const post = (value: unknown): RequestInit => ({
   method: 'POST',
   headers: { 'content-type': 'application/json' },
@@ -409,12 +443,13 @@ export const api = {
     return termsFrom(await call(termsSchema, termsPath(recordingId), { ...post({ terms: body }), method: 'PUT' }));
   },
   /** What a passage may say, best first. */
-  hearAgain: async (id: string, passage: Span): Promise<Reading[]> =>
+  hearAgain: async (id: string, passage: Span, following: Following): Promise<Reading[]> =>
     (
-      await call(
+      await callLong(
         z.object({ readings: z.array(readingSchema) }),
         `/api/recordings/${id}/hear-again`,
-        post({ fromMs: passage.startMs, toMs: passage.endMs })
+        post({ fromMs: passage.startMs, toMs: passage.endMs }),
+        following
       )
     ).readings,
   job: async (id: string): Promise<Job> => (await call(z.object({ job: jobSchema }), `/api/jobs/${id}`)).job,

@@ -59,15 +59,16 @@ export class HearingAgain {
   }
 
   /** Puts a reading in the passage's place, as one change. */
-  take(passage: Passage, reading: Reading): void {
+  take(passage: Passage, reading: Pick<Reading, 'text'> & Partial<Pick<Reading, 'words'>>): void {
     const { words, cueId, startMs, endMs } = passage;
     const text = writeInPlace(
       reading.text,
       words.map((word) => word.text)
     );
-    const isWordForWord = textTokens(text, this.#view.track.language).length === reading.words.length;
+    const heard = reading.words ?? [];
+    const isWordForWord = textTokens(text, this.#view.track.language).length === heard.length;
     const known = isWordForWord && {
-      times: reading.words.map((word) => ({ startMs: word.startMs, endMs: word.endMs }))
+      times: heard.map((word) => ({ startMs: word.startMs, endMs: word.endMs }))
     };
     const command: ClientCommand =
       words.length > 0

@@ -1,5 +1,5 @@
 /** What is done to the words in hand: repairs, described sounds, who says them, where their paragraph begins. */
-import { asCueId } from '$lib/core/id';
+import { asCueId, type WordId } from '$lib/core/id';
 import type { ClientCommand } from '$lib/core/commands';
 import { formatClock, lastStartingBy, type Span, toSpan } from '$lib/core/time';
 import { escapeMarkup, joinWords, lookUp, type Word } from '$lib/core/track';
@@ -30,6 +30,11 @@ export class PageCommands {
     if (run.length === 0) return this.#view.say('Choose a word to repair, or play on to it.');
     const edits = repairEdits(this.#view.track, run, repair);
     if (edits.length === 0) return this.#view.say('There is nothing to do there.');
+    if (repair === 'paragraph') {
+      const said = run[0]!.startsParagraph ? 'Joined to the paragraph before.' : 'A paragraph begins here.';
+      this.#view.edit(edits, said);
+      return;
+    }
     const shown = (): readonly Word[] => this.#view.runOf(run.map((word) => word.id)).filter((word) => word.shown);
     this.#view.edit(edits, () =>
       shown().length > 0 ? `Now: ${joinWords(shown())}` : 'Left out; the same key brings it back.'
@@ -112,10 +117,9 @@ export class PageCommands {
     this.#view.surface?.moveCaret?.(next.id);
   }
 
-  /** What is selected, else the chosen word's paragraph, is said by this speaker; `null`: by somebody new. */
-  giveTo(speakerId: string | null): void {
+  /** These words, else what is selected, else the paragraph in hand, are said by this speaker; `null`: by somebody new. */
+  giveTo(speakerId: string | null, words: readonly Word[] = this.#wordsInHand()): void {
     const { track } = this.#view;
-    const words = this.#wordsInHand();
     if (words.length === 0)
       return this.#view.say('Select words, or put the cursor into a paragraph, to say who speaks.');
     const id = speakerId ?? crypto.randomUUID();
@@ -139,9 +143,12 @@ export class PageCommands {
   }
 
   #paragraphInHand(): readonly Word[] {
+    return this.paragraphOf(this.#view.surface?.wordAtCaret?.() ?? this.#view.wordId ?? this.#view.spokenWordId);
+  }
+
+  paragraphOf(id: WordId | null): readonly Word[] {
     const { words } = this.#view.track;
     const { wordAt } = lookUp(this.#view.track);
-    const id = this.#view.surface?.wordAtCaret?.() ?? this.#view.wordId ?? this.#view.spokenWordId;
     const at = id === null ? undefined : wordAt.get(id);
     if (at === undefined) return [];
     const from = words.findLastIndex((word, place) => place <= at && word.startsParagraph);

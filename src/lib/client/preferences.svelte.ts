@@ -1,10 +1,15 @@
 /** What this browser remembers of how its user works. */
 import { z } from 'zod';
+import { keySetSchema, type ChangedKeys, type KeySet } from './keys/key-set';
 
 const schema = z.object({
   mode: z.enum(['light', 'dark', 'system']).default('system'),
   rowMs: z.number().min(4000).max(40_000).default(8000),
   singleLetters: z.boolean().default(true),
+  /** The user's own sets of keys. */
+  keySets: z.array(keySetSchema).max(40).readonly().default([]),
+  /** The name of the one in use; `null`: the keys as they come. */
+  keySet: z.string().nullable().default(null),
   /** How far the playhead goes back when it is paused. */
   backOnPauseMs: z.number().min(0).max(5000).default(0),
   /** How far a key moves an edge: a frame of the picture, or ten milliseconds. */
@@ -32,6 +37,8 @@ function load(): Stored {
   }
 }
 
+const NO_CHANGED_KEYS: ChangedKeys = {};
+
 class Preferences {
   #stored: Stored = $state.raw(load());
 
@@ -43,6 +50,15 @@ class Preferences {
   }
   get singleLetters(): boolean {
     return this.#stored.singleLetters;
+  }
+  get keySets(): readonly KeySet[] {
+    return this.#stored.keySets;
+  }
+  get keySet(): KeySet | null {
+    return this.#stored.keySets.find(({ name }) => name === this.#stored.keySet) ?? null;
+  }
+  get changedKeys(): ChangedKeys {
+    return this.keySet?.keys ?? NO_CHANGED_KEYS;
   }
   get backOnPauseMs(): number {
     return this.#stored.backOnPauseMs;

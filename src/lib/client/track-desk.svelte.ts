@@ -21,6 +21,11 @@ export class TrackDesk extends TrackView {
   readonly opposites = new Opposites(this, () =>
     [...this.cues.chosenIds, ...this.page.wordsToRepair().map((word) => word.id)].join(' ')
   );
+
+  override letGo(): void {
+    this.untold.leave();
+    super.letGo();
+  }
 }
 
 const KEY = Symbol('track desk');

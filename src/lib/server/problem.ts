@@ -10,5 +10,7 @@ export function isDiskFull(error: unknown): boolean {
 }
 export const DISK_FULL = 'The disk of the data folder is full; nothing was changed. Make room and try again.';
 
+export const INTERNAL = 'Something went wrong in the server; its log says what.';
+
 export const notFound = (what: string, id: string): ApiProblem =>
   new ApiProblem(404, `unknown_${what}`, `There is no ${what} ${id.slice(0, 64)}.`);

@@ -1041,36 +1041,3 @@ function find(desk: TrackDesk): void {
   preferences.set({ readPanel: 'find' });
   desk.finder.isAsked = true;
 }
-
-const NAMES: Readonly<Record<string, string>> = {
-  ArrowRight: '→',
-  ArrowLeft: '←',
-  ArrowDown: '↓',
-  ArrowUp: '↑',
-  Equal: '=',
-  Minus: '-',
-  Comma: ',',
-  Period: '.',
-  Slash: '/',
-  Semicolon: ';',
-  Quote: "'",
-  BracketLeft: '[',
-  BracketRight: ']',
-  $mod: 'Ctrl',
-  Escape: 'Esc',
-  Delete: 'Del'
-};
-
-/** A key as it stands on a keyboard: `Alt+KeyP` → `Alt P`. */
-export const keyName = (key: string): string =>
-  key
-    .split('+')
-    .map((part) => NAMES[part] ?? part.replace(/^(Key|Digit)/, ''))
-    .map((part) => (part.length === 1 ? part.toUpperCase() : part))
-    .join(' ');
-
-/** What the command's key is on the surface, for a button; empty where it has none. */
-export function surfaceKey(id: CommandId): string {
-  const key = COMMANDS.find((command) => command.id === id)?.surface;
-  return key === null || key === undefined ? '' : keyName(key);
-}

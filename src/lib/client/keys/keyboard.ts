@@ -1,6 +1,9 @@
 /** Keys to commands, by the table. Nothing fires while a text is being composed. */
 import { matchKeyBindingPress, parseKeybinding, type KeyBindingPress } from 'tinykeys';
+import { preferences } from '../preferences.svelte';
 import { COMMANDS, type Command, type CommandId, type Place } from './commands';
+import type { ChangedKeys } from './key-set';
+import { keysOf } from './key-sets';
 
 interface Bound {
   readonly command: Command;
@@ -9,11 +12,11 @@ interface Bound {
 }
 
 const press = (key: string | null): KeyBindingPress | null => (key === null ? null : (parseKeybinding(key)[0] ?? null));
-const BOUND: readonly Bound[] = COMMANDS.map((command) => ({
-  command,
-  surface: press(command.surface),
-  typing: press(command.typing)
-}));
+const bind = (changed: ChangedKeys): readonly Bound[] =>
+  COMMANDS.map((command) => {
+    const { surface, typing } = keysOf(command, changed);
+    return { command, surface: press(surface), typing: press(typing) };
+  });
 
 const isTyping = (target: EventTarget | null): boolean =>
   target instanceof HTMLElement &&
@@ -28,25 +31,31 @@ const belongsToControl = (event: KeyboardEvent): boolean =>
   ((/^( |Enter)$/.test(event.key) && event.target.closest('button, a, summary') !== null) ||
     (/^Arrow|^(Home|End)$/.test(event.key) && event.target instanceof HTMLInputElement));
 
+/** A letter or a sign without Ctrl or Alt. */
+const isSingle = ([modifiers, key]: KeyBindingPress): boolean =>
+  typeof key === 'string' && key.length === 1 && modifiers.every((modifier) => modifier === 'Shift');
+
 export interface KeyboardOptions {
   readonly place: () => Place;
-  readonly singleLetters: () => boolean;
   /** False: the key is left to the browser. */
   readonly run: (id: CommandId) => boolean;
 }
 
 /** Listens on the window; returns a function that stops it. */
-export function listenToKeys({ place, singleLetters, run }: KeyboardOptions): () => void {
+export function listenToKeys({ place, run }: KeyboardOptions): () => void {
+  let bound = { changed: preferences.changedKeys, keys: bind(preferences.changedKeys) };
   const onKey = (event: KeyboardEvent): void => {
     if (event.isComposing || event.keyCode === 229) return;
     if (document.querySelector('dialog[open]') !== null) return;
+    const changed = preferences.changedKeys;
+    if (changed !== bound.changed) bound = { changed, keys: bind(changed) };
     const typing = isTyping(event.target);
     if (!typing && belongsToControl(event)) return;
-    for (const { command, surface, typing: whileTyping } of BOUND) {
+    for (const { command, surface, typing: whileTyping } of bound.keys) {
       const key = typing ? whileTyping : surface;
       if (key === null || !matches(event, key)) continue;
       if (command.places !== undefined && !command.places.includes(place())) continue;
-      if (!typing && !singleLetters() && command.surface?.length === 1) continue;
+      if (!typing && !preferences.singleLetters && isSingle(key)) continue;
       if (run(command.id)) event.preventDefault();
       return;
     }

@@ -246,7 +246,7 @@ const moveBorder = defineCommand({
     )
       return problem('other_speaker', 'Another speaker begins there; by the rules no cue has two.');
     const ids = [...cue.wordIds, ...next.wordIds];
-    const run = track.words.slice(wordAt.get(ids[0]!)!, wordAt.get(ids.at(-1)!)! + 1);
+    const run = track.words.slice(wordAt.get(ids[0]!), wordAt.get(ids.at(-1)!)! + 1);
     const place = run.indexOf(begins);
     const span = toSpan({ startMs: cue.startMs, endMs: Math.max(cue.endMs, next.endMs) });
     const { splitMs, resumeMs } = splitTimes(span, run, place, track.rules.minGapMs);

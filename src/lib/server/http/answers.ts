@@ -1,7 +1,7 @@
 /** Requests in, answers out: bodies are checked by schemas, problems become the API's errors. */
 import { json } from '@sveltejs/kit';
 import { z } from 'zod';
-import { ApiProblem, DISK_FULL, isDiskFull } from '../problem';
+import { ApiProblem, DISK_FULL, INTERNAL, isDiskFull } from '../problem';
 
 const LARGEST_JSON_BYTES = 32_000_000;
 
@@ -64,6 +64,6 @@ export async function answer(work: () => Promise<Response> | Response): Promise<
     // The client has gone and will not see this answer.
     if (error instanceof DOMException && error.name === 'AbortError') return new Response(null, { status: 499 });
     console.error(error);
-    return problemAnswer(new ApiProblem(500, 'internal', 'Something went wrong in the server; its log says what.'));
+    return problemAnswer(new ApiProblem(500, 'internal', INTERNAL));
   }
 }

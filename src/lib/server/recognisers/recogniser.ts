@@ -57,7 +57,10 @@ export interface HearRequest extends SoundRequest {
 }
 
 /** A passage, short enough to be one stretch. */
-export type ReadingsRequest = SoundRequest & Span;
+export interface ReadingsRequest extends SoundRequest, Span {
+  /** Called with the share that is done, 0 to 1. */
+  readonly onProgress: (share: number) => void;
+}
 
 export interface FitRequest extends SoundRequest {
   readonly tasks: readonly FitTask[];

@@ -5,10 +5,12 @@
   import { parseClock, wholeMs } from '$lib/core/time';
   import { isOffWords } from '$lib/core/checks';
   import type { ClientCommand } from '$lib/core/commands';
-  import { cueSpeaker, lineLength, lookUp, placementOf, writtenLines, readingSpeed, type Cue } from '$lib/core/track';
+  import { lineLength, lookUp, placementOf, writtenLines, readingSpeed, type Cue } from '$lib/core/track';
   import type { TypedText } from '$lib/client/session/drafts';
-  import { surfaceKey, type CommandId } from '$lib/client/keys/commands';
+  import type { CommandId } from '$lib/client/keys/commands';
+  import { surfaceKey, titleOf } from '$lib/client/keys/key-sets';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
+  import SpeakerChoice from '../frame/SpeakerChoice.svelte';
 
   interface Props {
     onCommand: (id: CommandId) => void;
@@ -32,10 +34,6 @@
   const speed = $derived(cue === null ? 0 : readingSpeed(desk.track, cue));
   const limit = $derived(desk.track.rules.maxCharsPerSecond);
   const lineLimit = $derived(desk.track.rules.maxCharsPerLine);
-  const speaker = $derived.by(() => {
-    const id = cue === null ? null : cueSpeaker(desk.track, cue);
-    return desk.track.speakers.find((one) => one.id === id)?.name ?? null;
-  });
   /** Whether its edges lie within 300 ms of its heard words. */
   const onWords = $derived(cue === null || !isOffWords(desk.track, cue));
 
@@ -123,20 +121,24 @@
 {#if cue === null}
   <p class="soft empty">
     No cue is chosen. {desk.track.cues.length === 0
-      ? 'There are none yet: add one at the playhead with A.'
-      : 'Click one, or step with ← and →.'}
+      ? `There are none yet: add one at the playhead with ${surfaceKey('add')}.`
+      : `Click one, or step with ${surfaceKey('previousCue')} and ${surfaceKey('nextCue')}.`}
   </p>
 {:else}
   <section class="card" aria-label="Cue card">
     <div class="head">
-      <h2>Cue {desk.cueIndex + 1} of {desk.track.cues.length}</h2>
+      <h2>
+        Cue {desk.cueIndex + 1} of {desk.track.cues.length}{desk.cues.chosen.length > 1
+          ? `, ${desk.cues.chosen.length} chosen`
+          : ''}
+      </h2>
       <span class="mono soft" class:off={!onWords}>{onWords ? 'on its words' : 'off its words'}</span>
       <button
         class="flag"
         aria-pressed={cue.bookmark}
         onclick={() => onCommand('bookmark')}
         aria-label="Bookmark"
-        title="Bookmark (B)"><Bookmark size={16} fill={cue.bookmark ? 'currentColor' : 'none'} /></button
+        title={titleOf('bookmark')}><Bookmark size={16} fill={cue.bookmark ? 'currentColor' : 'none'} /></button
       >
     </div>
     <div class="text">
@@ -205,7 +207,7 @@
     <dl>
       <div>
         <dt>speaker</dt>
-        <dd>{speaker ?? 'not named'}</dd>
+        <dd class="speaker"><SpeakerChoice label="Speaker of the cue" words={desk.runOf(cue.wordIds)} /></dd>
       </div>
       <div>
         <dt>place</dt>
@@ -372,5 +374,8 @@
   }
   dd {
     font-weight: 700;
+  }
+  .speaker {
+    margin-left: -7px;
   }
 </style>

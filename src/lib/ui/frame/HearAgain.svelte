@@ -5,35 +5,47 @@
   import { bareWord } from '$lib/core/wording';
   import { messageOf } from '$lib/core/message-of';
   import { api, type Reading } from '$lib/client/api';
+  import ProgressBar from './ProgressBar.svelte';
   import type { Passage } from '$lib/client/hearing-again.svelte';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
 
   interface Props {
     passage: Passage;
   }
+  type Choice = Reading | { readonly text: string; readonly confidence: null };
   let { passage }: Props = $props();
   const desk = useTrackDesk();
   const { player } = desk;
   let dialog = $state<HTMLDialogElement | undefined>();
-  let readings = $state.raw<readonly Reading[] | null>(null);
+  let heard = $state.raw<readonly Reading[] | null>(null);
+  let progress = $state(0);
   let failure = $state<string | null>(null);
   const now = $derived(joinWords(passage.words));
   const bare = (text: string): string => text.split(' ').map(bareWord).join(' ');
 
   $effect(() => {
     const asked = passage;
-    let isLatest = true;
-    readings = null;
+    const left = new AbortController();
+    heard = null;
+    progress = 0;
     failure = null;
     dialog?.focus({ preventScroll: true });
-    api.hearAgain(desk.recording.id, asked).then(
-      (found) => {
-        // The present text is not offered as a choice.
-        if (isLatest) readings = found.filter((reading) => bare(reading.text) !== bare(now));
-      },
-      (error: unknown) => isLatest && (failure = messageOf(error))
+    const { signal } = left;
+    api.hearAgain(desk.recording.id, asked, { signal, onProgress: (share) => (progress = share) }).then(
+      (found) => (heard = found),
+      (error: unknown) => !signal.aborted && (failure = messageOf(error))
     );
-    return () => (isLatest = false);
+    return () => left.abort();
+  });
+
+  /** What the recogniser had besides, when it heard the word first. */
+  const known: readonly Choice[] = $derived(
+    passage.words.length === 1 ? passage.words[0]!.alternatives.map((text) => ({ text, confidence: null })) : []
+  );
+  /** Those known stay in front, so that no number changes under the hand; the present text is no choice. */
+  const readings: readonly Choice[] = $derived.by(() => {
+    const said = new Set([bare(now)]);
+    return [...known, ...(heard ?? [])].filter(({ text }) => !said.has(bare(text)) && said.add(bare(text)));
   });
 
   const isLooping = (): boolean => player.isPlaying && player.loop !== null;
@@ -48,13 +60,13 @@
     if (isLooping()) player.toggle();
     desk.again.close();
   }
-  function take(reading: Reading): void {
+  function take(reading: Choice): void {
     if (isLooping()) player.toggle();
     desk.again.take(passage, reading);
   }
 
   function onKey(event: KeyboardEvent): void {
-    const reading = /^[1-9]$/.test(event.key) ? readings?.[Number(event.key) - 1] : undefined;
+    const reading = /^[1-9]$/.test(event.key) ? readings[Number(event.key) - 1] : undefined;
     if (reading !== undefined) take(reading);
     else if (event.key === 'Escape') close();
     else if (event.key === ' ' && !(event.target instanceof HTMLButtonElement)) listen();
@@ -73,22 +85,30 @@
   {#if now !== ''}<p class="soft">Now: {now}</p>{/if}
   {#if failure !== null}
     <p class="failed" role="alert">{failure}</p>
-  {:else if readings === null}
-    <p class="soft" role="status">Listening to it in three ways…</p>
-  {:else if readings.length === 0}
+  {:else if heard !== null && readings.length === 0}
     <p role="status">Nothing else was heard in it.</p>
-  {:else}
+  {/if}
+  {#if readings.length > 0}
     <ol aria-label="Readings, best first">
       {#each readings as reading, at (reading.text)}
         <li>
           <button onclick={() => take(reading)}>
             <kbd>{at + 1}</kbd>
             <span>{reading.text}</span>
-            <span class="soft mono" title="How far the searches agree">{Math.round(reading.confidence * 100)} %</span>
+            <span class="soft mono" title="How far the searches agree"
+              >{reading.confidence === null ? '' : `${Math.round(reading.confidence * 100)} %`}</span
+            >
           </button>
         </li>
       {/each}
     </ol>
+  {/if}
+  {#if heard === null && failure === null}
+    <div class="listening">
+      <span class="soft" role="status">Listening again</span>
+      <ProgressBar label="Listening again" {progress} />
+      <button class="act quiet" onclick={close}>Cancel</button>
+    </div>
   {/if}
   <button class="act" onclick={listen}>Loop the sound <kbd>Space</kbd></button>
 </dialog>
@@ -134,6 +154,14 @@
   li button:hover,
   li button:focus-visible {
     background: var(--pale-leaf);
+  }
+  .listening {
+    display: grid;
+    grid-template-columns: auto minmax(60px, 1fr) auto;
+    gap: 10px;
+    align-items: center;
+    width: 100%;
+    font-size: 14px;
   }
   .failed {
     color: var(--clay);

@@ -2,7 +2,7 @@
   import Volume2 from '@lucide/svelte/icons/volume-2';
   import { SOUND_PALETTE } from '$lib/core/audio';
   import { formatClock, type Span } from '$lib/core/time';
-  import { surfaceKey } from '$lib/client/keys/commands';
+  import { surfaceKey } from '$lib/client/keys/key-sets';
   import { NO_ROOM_FOR_SOUND } from '$lib/client/page-commands';
   import { NUMBERED_SOUNDS } from '$lib/client/untold-sounds.svelte';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';

@@ -42,11 +42,11 @@
 <style>
   [role='tablist'] {
     display: flex;
-    gap: 2px;
+    gap: clamp(0px, 0.15vw, 2px);
     border-bottom: 1px solid var(--rule);
   }
   [role='tab'] {
-    padding: 6px 9px;
+    padding: 6px clamp(6px, 0.7vw, 9px);
     border-bottom: 3px solid transparent;
     color: var(--soft-ink);
     font-size: 15px;

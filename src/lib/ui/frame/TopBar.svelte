@@ -1,7 +1,8 @@
 <script lang="ts">
   import Moon from '@lucide/svelte/icons/moon';
   import Sun from '@lucide/svelte/icons/sun';
-  import { surfaceKey, type Place } from '$lib/client/keys/commands';
+  import type { Place } from '$lib/client/keys/commands';
+  import { surfaceKey } from '$lib/client/keys/key-sets';
   import { PLACES } from '$lib/client/places';
   import { preferences } from '$lib/client/preferences.svelte';
   import type { Snippet } from 'svelte';

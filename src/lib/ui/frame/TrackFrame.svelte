@@ -8,7 +8,6 @@
   import { listenToServer } from '$lib/client/events';
   import { messageOf } from '$lib/core/message-of';
   import { listenToKeys } from '$lib/client/keys/keyboard';
-  import { preferences } from '$lib/client/preferences.svelte';
   import { TrackSession } from '$lib/client/session/track-session.svelte';
   import { RecordingView } from '$lib/client/recording-view.svelte';
   import { provideTrackDesk, TrackDesk } from '$lib/client/track-desk.svelte';
@@ -49,7 +48,7 @@
       }
     };
     void open();
-    const stopKeys = listenToKeys({ place: () => place, singleLetters: () => preferences.singleLetters, run });
+    const stopKeys = listenToKeys({ place: () => place, run });
     const stopListening = listenToServer({
       onJob: (job) => opened?.hearOf(job),
       onReconnect: () => {

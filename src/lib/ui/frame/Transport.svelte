@@ -2,14 +2,17 @@
   import Pause from '@lucide/svelte/icons/pause';
   import Play from '@lucide/svelte/icons/play';
   import { untrack } from 'svelte';
+  import type { CommandId } from '$lib/client/keys/commands';
+  import { surfaceKey, titleOf } from '$lib/client/keys/key-sets';
   import { preferences } from '$lib/client/preferences.svelte';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import type { Snippet } from 'svelte';
 
   interface Props {
+    onCommand: (id: CommandId) => void;
     end?: Snippet;
   }
-  let { end }: Props = $props();
+  let { onCommand, end }: Props = $props();
   const desk = useTrackDesk();
   const { player, recording } = desk;
   let clock = $state<HTMLElement | undefined>();
@@ -28,7 +31,7 @@
     class="play"
     onclick={() => desk.on.togglePlay()}
     aria-label={player.isPlaying ? 'Pause' : 'Play'}
-    title={player.isPlaying ? 'Pause (Space)' : 'Play (Space)'}
+    title={titleOf('play')}
   >
     {#if player.isPlaying}<Pause size={19} fill="currentColor" />{:else}<Play size={19} fill="currentColor" />{/if}
   </button>
@@ -37,7 +40,7 @@
     <span class="soft">/ {desk.on.showTime(recording.durationMs, 2)}</span>
   </p>
   <label class="soft"
-    >speed
+    >Speed
     <select class="speed" value={player.rate} onchange={(event) => player.setRate(Number(event.currentTarget.value))}>
       {#each [0.5, 0.6, 0.7, 0.8, 0.9, 1, 1.1, 1.2, 1.3, 1.4, 1.5, 1.6, 1.7, 1.8, 1.9, 2] as rate (rate)}<option
           value={rate}>{rate.toFixed(1)}×</option
@@ -45,7 +48,7 @@
     </select>
   </label>
   <label class="soft" title="Where the playhead goes when it is paused"
-    >on pause
+    >After pause
     <select
       class="speed"
       value={preferences.backOnPauseMs}
@@ -55,12 +58,18 @@
       {#each [500, 1000, 2000, 3000] as backMs (backMs)}<option value={backMs}>−{backMs / 1000} s</option>{/each}
     </select>
   </label>
+  <button class="plain soft" onclick={() => onCommand('playOnce')} title={titleOf('playOnce')}>Play once</button>
   <button
     class="plain soft"
     aria-pressed={player.loop !== null}
-    onclick={() => desk.toggleLoop()}
-    title="Loop the chosen cue (R)">loop {player.loop === null ? 'off' : 'on'}</button
+    onclick={() => onCommand('loop')}
+    title={titleOf('loop')}>Loop {player.loop === null ? 'off' : 'on'}</button
   >
+  {#if desk.cues.chosen.length > 1}
+    <button class="plain chosen" onclick={() => onCommand('letGo')} title={titleOf('letGo')} data-testid="chosen-count"
+      >{desk.cues.chosen.length} cues chosen <kbd>{surfaceKey('letGo')}</kbd></button
+    >
+  {/if}
   <p class="notice soft" title={desk.on.notice} role="status" aria-live="polite">{desk.on.notice}</p>
   <div class="end">{@render end?.()}</div>
 </footer>
@@ -119,6 +128,10 @@
   }
   .plain[aria-pressed='true'] {
     color: var(--grape);
+    font-weight: 700;
+  }
+  .chosen {
+    background: var(--pale-leaf);
     font-weight: 700;
   }
   .notice {

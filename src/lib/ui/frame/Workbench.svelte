@@ -13,6 +13,7 @@
   import { languageName } from '$lib/client/languages';
   import SaveState from './SaveState.svelte';
   import Unapplied from './Unapplied.svelte';
+  import UndoRedo from './UndoRedo.svelte';
   import Unkept from './Unkept.svelte';
 
   interface Props {
@@ -49,6 +50,7 @@
         <span class="saved" role="status">Still being heard, {Math.round(desk.hearing.progress * 100)} %</span>
       {/if}
       <Unapplied />
+      <UndoRedo {onCommand} />
       <SaveState />
     {/snippet}
   </TopBar>
@@ -71,7 +73,7 @@
       {/if}
     </aside>
   </main>
-  <Transport>
+  <Transport {onCommand}>
     {#snippet end()}<parts.Foot />{/snippet}
   </Transport>
 </div>

@@ -12,7 +12,6 @@
   import { KeptField } from '$lib/client/kept-text.svelte';
   import { languageName } from '$lib/client/languages';
   import { PLACES } from '$lib/client/places';
-  import { preferences } from '$lib/client/preferences.svelte';
   import { formatMoney } from './money';
   import KeysDialog from '../frame/KeysDialog.svelte';
   import TopBar from '../frame/TopBar.svelte';
@@ -123,7 +122,6 @@
     loadEngines();
     const stopKeys = listenToKeys({
       place: () => 'hear',
-      singleLetters: () => preferences.singleLetters,
       run: (id) => {
         const to = PLACES.find((place) => place.go === id)?.id;
         const href = to === undefined || to === 'hear' ? null : hrefOf(to);

@@ -4,7 +4,7 @@
   import { joinWords, lookUp } from '$lib/core/track';
   import { sentenceAround } from '$lib/core/wording';
   import { REASONS } from '$lib/client/doubt-queue.svelte';
-  import { surfaceKey } from '$lib/client/keys/commands';
+  import { surfaceKey } from '$lib/client/keys/key-sets';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
 
   const desk = useTrackDesk();

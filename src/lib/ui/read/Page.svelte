@@ -5,6 +5,7 @@
   import type { ClientCommand } from '$lib/core/commands';
   import type { Draft } from '$lib/client/session/document-session.svelte';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
+  import SpeakerChoice from '../frame/SpeakerChoice.svelte';
   import { PageEditor } from './page-editor';
 
   const desk = useTrackDesk();
@@ -39,7 +40,10 @@
 
   $effect(() => {
     void session.track;
-    untrack(() => editor?.sync());
+    untrack(() => {
+      editor?.sync();
+      editor?.showChosen(desk.chosenIds, false);
+    });
   });
   $effect(() => {
     const id = desk.spokenWordId;
@@ -54,6 +58,18 @@
     const ids = desk.chosenIds;
     // A click is where the eye is already.
     untrack(() => editor?.showChosen(ids, !editor.view.hasFocus()));
+  });
+
+  /** The paragraph in hand has its speaker as a choice, where the name stands. */
+  const paragraph = $derived(desk.page.paragraphOf(desk.wordId));
+  let whoTop = $state<number | null>(null);
+  function placeWho(): void {
+    const first = paragraph[0];
+    whoTop = first === undefined || first.kind === 'sound' ? null : (editor?.topOfSpeaker(first.id) ?? null);
+  }
+  $effect(() => {
+    void [paragraph, editor];
+    untrack(placeWho);
   });
 
   export function enter(): void {
@@ -79,7 +95,14 @@
   data-surface
   data-scroller
   onwheel={() => (handAt = Date.now())}
-></div>
+  onscroll={placeWho}
+>
+  {#if whoTop !== null}
+    <div class="who" style:top="{whoTop}px">
+      <SpeakerChoice label="Speaker of the paragraph" words={paragraph} />
+    </div>
+  {/if}
+</div>
 
 <style>
   .page {
@@ -132,6 +155,18 @@
     font-size: 14px;
     font-weight: 700;
     line-height: 26px;
+  }
+  .who {
+    position: absolute;
+    z-index: 1;
+    left: 94px;
+    margin-top: -4px;
+    max-width: 300px;
+    background: var(--sheet);
+    color: var(--leaf);
+    font-size: 14px;
+    font-weight: 700;
+    line-height: 24px;
   }
   .page :global(p[data-speaker='Sound']) {
     color: var(--soft-ink);

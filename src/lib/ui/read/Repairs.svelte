@@ -1,5 +1,6 @@
 <script lang="ts">
-  import { COMMANDS, keyName, type CommandId } from '$lib/client/keys/commands';
+  import type { CommandId } from '$lib/client/keys/commands';
+  import { titleOf } from '$lib/client/keys/key-sets';
 
   interface Props {
     onCommand: (id: CommandId) => void;
@@ -32,11 +33,6 @@
       ['describeSound', '[ ]']
     ]
   ];
-  const titleOf = (id: CommandId): string => {
-    const { label, surface, typing } = COMMANDS.find((command) => command.id === id)!;
-    const keys = [surface, typing].filter((key) => key !== null).map(keyName);
-    return `${label} (${keys.join(', while typing ')})`;
-  };
 </script>
 
 <!-- A press leaves the selection in the page as it is. -->

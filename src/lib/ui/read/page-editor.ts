@@ -37,6 +37,8 @@ const schema = new Schema({
   }
 });
 
+/** Height of the line with a speaker's name. */
+const NAME_PX = 22;
 /** A pause this long ends a burst of typing: one edit, one undo. */
 const BURST_MS = 800;
 
@@ -253,6 +255,15 @@ export class PageEditor {
     if (bounds.top < box.top + 40 || bounds.bottom > box.top + box.height * 0.7) {
       scroller.scrollTop += bounds.top - box.top - box.height * 0.25;
     }
+  }
+
+  /** Where the speaker of the word's paragraph stands, or would, in px below the top of what is scrolled. */
+  topOfSpeaker(wordId: WordId): number | null {
+    const element = this.#rangeOfWord(wordId)?.startContainer.parentElement?.closest('p') ?? null;
+    const scroller = this.view.dom.closest('[data-scroller]');
+    if (element === null || scroller === null) return null;
+    const top = element.getBoundingClientRect().top - scroller.getBoundingClientRect().top + scroller.scrollTop;
+    return top - (element.dataset.speaker === undefined ? NAME_PX : 0);
   }
 
   /** Selects words, so that typing replaces them, and puts the focus into the page. */

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { remarkTitle } from '$lib/client/cut-remarks.svelte';
-  import { surfaceKey } from '$lib/client/keys/commands';
+  import { surfaceKey } from '$lib/client/keys/key-sets';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import LongList from '../read/LongList.svelte';
 

@@ -1,5 +1,6 @@
 <script lang="ts">
-  import { COMMANDS, keyName, surfaceKey, type CommandId } from '$lib/client/keys/commands';
+  import type { CommandId } from '$lib/client/keys/commands';
+  import { surfaceKey, titleOf } from '$lib/client/keys/key-sets';
   import { preferences } from '$lib/client/preferences.svelte';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
 
@@ -18,10 +19,6 @@
     ['nextGap', 'gap'],
     ...(desk.on.shotsMs.length > 0 ? [['nextShot', 'shot'] as const] : [])
   ] as const satisfies readonly (readonly [CommandId, string])[]);
-  const titleOf = (id: CommandId): string => {
-    const { label, surface } = COMMANDS.find((command) => command.id === id)!;
-    return surface === null ? label : `${label} (${keyName(surface)})`;
-  };
 </script>
 
 <div class="strip" class:tried={trial.track !== null}>

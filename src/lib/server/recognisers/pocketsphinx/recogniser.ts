@@ -76,14 +76,24 @@ export class PocketSphinx implements LocalRecogniser {
     );
   }
 
-  async readings({ soundPath, startMs, endMs, terms, scratchFolder, signal }: ReadingsRequest): Promise<Reading[]> {
+  async readings({
+    soundPath,
+    startMs,
+    endMs,
+    terms,
+    scratchFolder,
+    signal,
+    onProgress
+  }: ReadingsRequest): Promise<Reading[]> {
+    const shares: number[] = [];
     const searches: { words: readonly HeardWord[]; logLikelihood: number }[][] = [];
     const isInside = (word: Span): boolean => {
       const middleMs = (word.startMs + word.endMs) / 2;
       return middleMs >= startMs && middleMs < endMs;
     };
-    const search = (purpose: 'hear' | 'search', some: readonly Term[], marginMs: number): Promise<void> =>
-      withExpected(some, scratchFolder, (expected) =>
+    const search = (purpose: 'hear' | 'search', some: readonly Term[], marginMs: number): Promise<void> => {
+      const at = shares.push(0) - 1;
+      return withExpected(some, scratchFolder, (expected) =>
         workThrough({
           ...inOrder([
             {
@@ -95,13 +105,17 @@ export class PocketSphinx implements LocalRecogniser {
           expected,
           signal,
           run: async (engine, stretch) => {
-            const { words, others } = await engine.hear(stretch, OTHER_READINGS, () => undefined);
+            const { words, others } = await engine.hear(stretch, OTHER_READINGS, (heardMs) => {
+              shares[at] = Math.min(1, heardMs / (stretch.endMs - stretch.startMs));
+              onProgress(shares.reduce((sum, share) => sum + share, 0) / shares.length);
+            });
             const found = [{ words, logLikelihood: 0 }, ...others];
             searches.push(found.map((one) => ({ ...one, words: spellTerms(one.words.filter(isInside), terms) })));
           },
           giveUp: () => undefined
         })
       );
+    };
     // A short word is known by its neighbours; a passage that ends at its own edges by what is in it.
     await Promise.all([search('hear', terms, 0), search('search', [], 0), search('search', terms, NEIGHBOURS_MS)]);
     return rankReadings(searches);

@@ -2,8 +2,10 @@ import { msSchema, toSpan } from '$lib/core/time';
 import { json } from '@sveltejs/kit';
 import { z } from 'zod';
 import { MOST_TERMS } from '$lib/core/expecting';
+import type { Reading } from '$lib/core/hearing';
 import { getApp } from '$lib/server/app';
 import { answer, readJson } from '$lib/server/http/answers';
+import { lineStream, NDJSON } from '$lib/server/http/line-stream';
 import { ApiProblem } from '$lib/server/problem';
 import type { RequestEvent } from './$types';
 
@@ -33,23 +35,31 @@ export const POST = ({ params, request }: RequestEvent) =>
     if (!facts.available)
       throw new ApiProblem(503, 'engine_unavailable', facts.reason ?? 'The recogniser is not available.');
     await app.preparing.prepared(recording.id, request.signal);
-    const readings = await recogniser.readings({
-      soundPath: app.files.soundPath(recording.id),
-      scratchFolder: await app.files.scratchFolder(),
-      ...toSpan({ startMs: asked.fromMs, endMs }),
-      terms: app.termsFor(recording.id, asked.vocabulary),
-      signal: request.signal
-    });
-    return json({
-      readings: readings.map(({ text, confidence, words }) => ({
-        text,
-        confidence,
-        words: words.map(({ text: word, startMs, endMs: wordEndMs, confidence: sureness }) => ({
-          text: word,
-          startMs,
-          endMs: wordEndMs,
-          confidence: sureness
-        }))
-      }))
-    });
+    const scratchFolder = await app.files.scratchFolder();
+    const hear = (onProgress: (share: number) => void, signal: AbortSignal) =>
+      recogniser.readings({
+        soundPath: app.files.soundPath(recording.id),
+        scratchFolder,
+        ...toSpan({ startMs: asked.fromMs, endMs }),
+        terms: app.termsFor(recording.id, asked.vocabulary),
+        ...{ signal, onProgress }
+      });
+    if (request.headers.get('accept') === NDJSON)
+      return lineStream(async (write, signal) => {
+        const readings = await hear((progress) => write({ progress }), AbortSignal.any([signal, request.signal]));
+        write({ readings: readings.map(told) });
+      });
+    const readings = await hear(() => undefined, request.signal);
+    return json({ readings: readings.map(told) });
   });
+
+const told = ({ text, confidence, words }: Reading) => ({
+  text,
+  confidence,
+  words: words.map(({ text: word, startMs, endMs, confidence: sureness }) => ({
+    text: word,
+    startMs,
+    endMs,
+    confidence: sureness
+  }))
+});

@@ -1,0 +1,55 @@
+<script lang="ts">
+  import Redo from '@lucide/svelte/icons/redo-2';
+  import Undo from '@lucide/svelte/icons/undo-2';
+  import type { CommandId } from '$lib/client/keys/commands';
+  import { surfaceKey } from '$lib/client/keys/key-sets';
+  import { useTrackDesk } from '$lib/client/track-desk.svelte';
+
+  interface Props {
+    onCommand: (id: CommandId) => void;
+  }
+  let { onCommand }: Props = $props();
+  const { session } = useTrackDesk();
+  const isUnsaved = $derived(session.saveState !== 'saved');
+  /** What is not saved yet can be undone, and has no name yet. */
+  const undo = $derived(session.history.undo ?? (isUnsaved ? 'the last change' : null));
+  const { redo } = $derived(session.history);
+</script>
+
+<span role="group" aria-label="Undo and redo">
+  <button
+    disabled={undo === null}
+    aria-label={undo === null ? 'Nothing to undo' : `Undo: ${undo}`}
+    title={undo === null ? 'Nothing to undo' : `Undo: ${undo} (${surfaceKey('undo')})`}
+    onclick={() => onCommand('undo')}><Undo size={17} /></button
+  >
+  <button
+    disabled={redo === null}
+    aria-label={redo === null ? 'Nothing to redo' : `Redo: ${redo}`}
+    title={redo === null ? 'Nothing to redo' : `Redo: ${redo} (${surfaceKey('redo')})`}
+    onclick={() => onCommand('redo')}><Redo size={17} /></button
+  >
+</span>
+
+<style>
+  span {
+    display: flex;
+  }
+  button {
+    display: grid;
+    place-items: center;
+    width: 28px;
+    height: 28px;
+    border-radius: 6px;
+    color: var(--soft-ink);
+    cursor: pointer;
+  }
+  button:hover:not(:disabled) {
+    color: var(--ink);
+    background: var(--pale-leaf);
+  }
+  button:disabled {
+    opacity: 0.4;
+    cursor: default;
+  }
+</style>
