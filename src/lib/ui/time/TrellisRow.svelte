@@ -665,8 +665,14 @@
     color: var(--clay);
     font-weight: 700;
   }
+  .cue.also .speed {
+    color: var(--ink);
+  }
   .over.chosen .speed {
     color: inherit;
+  }
+  .over.also .speed,
+  .over.chosen .speed {
     text-decoration: underline;
   }
   .bar {
