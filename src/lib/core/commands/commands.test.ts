@@ -57,6 +57,7 @@ describe('every command', () => {
           accepted++;
           const { changes, inverse } = resolved.value;
           expect(findBrokenInvariant(resolved.value.track), `${JSON.stringify(command)}`).toBeNull();
+          expect(findBrokenInvariant(resolved.value.track, track)).toBeNull();
           const sent: unknown = JSON.parse(JSON.stringify(command));
           expect(commandSchema.parse(sent)).toEqual(sent);
           done.push({ before: own, after: bytes(resolved.value.track), changes, inverse });

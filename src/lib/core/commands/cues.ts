@@ -249,6 +249,7 @@ const moveBorder = defineCommand({
     const run = track.words.slice(wordAt.get(ids[0]!), wordAt.get(ids.at(-1)!)! + 1);
     const place = run.indexOf(begins);
     const span = toSpan({ startMs: cue.startMs, endMs: Math.max(cue.endMs, next.endMs) });
+    if (span.endMs - span.startMs < 2) return problem('bad_times', 'The two cues are too short for a border.');
     const { splitMs, resumeMs } = splitTimes(span, run, place, track.rules.minGapMs);
     const laid = (one: Cue, words: readonly Word[]): Cue => ({
       ...one,

@@ -30,7 +30,7 @@ const takeBack = defineCommand({
   resolve(track, { changes }) {
     const applied = applyChanges(track, changes);
     if (!applied.ok) return problem('does_not_fit', applied.problem.message);
-    const broken = findBrokenInvariant(applied.value.document);
+    const broken = findBrokenInvariant(applied.value.document, track);
     return broken === null
       ? ok(applied.value.document)
       : problem('does_not_fit', `It does not fit any more: ${broken}.`);

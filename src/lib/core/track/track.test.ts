@@ -268,5 +268,6 @@ describe('what always holds', () => {
   ])('%s is found', (_, change, said) => {
     expect(findBrokenInvariant(sound)).toBeNull();
     expect(findBrokenInvariant({ ...sound, ...change })).toMatch(said);
+    expect(findBrokenInvariant({ ...sound, ...change }, sound)).toMatch(said);
   });
 });
