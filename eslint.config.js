@@ -20,7 +20,7 @@ const mayNotImport = (files, group, message, ignores) => ({
 });
 
 /** The only packages the core may use: pure, without Node or a browser. */
-const PURE_LIBRARIES = ['zod', 'diff', 'double-metaphone'];
+const PURE_LIBRARIES = ['zod', 'diff', 'double-metaphone', 'chardet'];
 
 export default ts.config(
   {

@@ -247,20 +247,33 @@ test('captions made elsewhere come in with their warnings; what cannot be used s
   await checkAccessible(page);
   await page.getByRole('button', { name: 'Put away' }).click();
   await page.getByRole('link', { name: 'Hear again or import' }).click();
-  const srt = join(server.folder, 'elsewhere.srt');
+  // Written by an older program of Windows, in Italian.
+  const srt = join(server.folder, 'elsewhere.it.srt');
   writeFileSync(
     srt,
-    '1\n00:00:01,000 --> 00:00:01,000\nNo length\n\n2\n00:00:02,000 --> 00:00:03,000\n<font color=red>Red</font>\n'
+    Buffer.from(
+      '1\n00:00:01,000 --> 00:00:01,000\nCos\xec fin\xec, perch\xe9 \xe8 tardi\n\n2\n00:00:02,000 --> 00:00:03,000\n<font color=red>Gi\xe0 rosso</font>\n',
+      'latin1'
+    )
   );
   await page.getByLabel('Captions file').setInputFiles(srt);
+  await expect(page.getByLabel('First lines')).toContainText('Così finì, perché è tardi');
+  await expect(page.getByRole('combobox', { name: 'Encoding' })).toHaveValue('windows-1252');
+  await expect(page.getByRole('form', { name: /^Import/ })).toContainText('Italian');
+  await checkAccessible(page);
+  await page.getByRole('combobox', { name: 'Encoding' }).selectOption('Cyrillic (Windows-1251)');
+  await expect(page.getByLabel('First lines')).not.toContainText('Così');
+  await page.getByRole('combobox', { name: 'Encoding' }).selectOption('Western (Windows-1252)');
+  await page.getByRole('button', { name: 'Import', exact: true }).click();
   await expect(page.getByText('2 things were mended or noted')).toBeVisible();
   await checkAccessible(page);
   await page.getByRole('link', { name: 'See it in Time' }).click();
-  await expect(page.getByTestId('cue-text')).toHaveValue('No length');
+  await expect(page.getByTestId('cue-text')).toHaveValue('Così finì, perché è tardi');
   const empty = join(server.folder, 'empty.vtt');
   writeFileSync(empty, 'WEBVTT\n');
   await page.goBack();
   await page.getByLabel('Captions file').setInputFiles(empty);
+  await page.getByRole('button', { name: 'Import', exact: true }).click();
   await expect(page.getByRole('alert')).toContainText('No cue can be read');
 
   // Into the bin and back.

@@ -1,6 +1,15 @@
 /** What every captions format says: timed cues of lines, each with who speaks it. Readers give it, writers take it. */
 import { type Ms, type Span, toSpan } from '../time';
-import { escapeMarkup, joinWords, type Cue, type Placement, type Track, type Word } from '../track';
+import {
+  countCharacters,
+  escapeMarkup,
+  HOUSE_RULES,
+  joinWords,
+  type Cue,
+  type Placement,
+  type Track,
+  type Word
+} from '../track';
 
 export interface FileLine {
   /** Text with `<i>`, `<b>`, `<u>`; a literal `&`, `<`, `>` stands as its entity. */
@@ -87,6 +96,36 @@ export function parseTiming(line: string, format: 'srt' | 'vtt'): Timing | null 
     isStrict: STRICT[format].test(line)
   };
 }
+
+/** Whether a line is meant as a timing, with whatever arrow and times. */
+export const isMeantAsTiming = (line: string): boolean =>
+  line.includes('-->') || /^\s*\d[\d:.,;\s]*(?:[-–—=]+>|→)\s*\d/.test(line);
+
+/** A cue of a file, whose times may be past reading. */
+export type ReadCue = Omit<FileCue, 'startMs' | 'endMs'> & { readonly times: Span | null };
+
+/** Cues without times that can be read get the room behind the one before them, as long as their text takes. */
+export function fillTimes(cues: readonly ReadCue[]): FileCue[] {
+  let lastEndMs = 0;
+  return cues.map(({ times, ...cue }, at) => {
+    const neededMs = Math.max(
+      HOUSE_RULES.minDurationMs,
+      (cue.lines.reduce((sum, line) => sum + countCharacters(line.markup), 0) * 1000) / HOUSE_RULES.maxCharsPerSecond
+    );
+    const next = cues.slice(at + 1).find((one) => one.times !== null)?.times;
+    const roomMs = next != null && next.startMs > lastEndMs ? next.startMs - lastEndMs : neededMs;
+    const span = times ?? toSpan({ startMs: lastEndMs, endMs: lastEndMs + Math.min(neededMs, roomMs) });
+    lastEndMs = Math.max(span.startMs, span.endMs);
+    return { ...cue, startMs: span.startMs, endMs: span.endMs };
+  });
+}
+
+export const badTiming = (line: number, text: string): ParseProblem => ({
+  code: 'bad_timing',
+  line,
+  message: `${quote(text)} is no timing that can be read; its text stands behind the cue before it.`,
+  outcome: 'repaired'
+});
 
 const SIGNS = { srt: ',', vtt: '.' } as const;
 const PLAIN_TIME_LENGTH = '00:00:00,000'.length;

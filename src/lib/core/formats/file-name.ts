@@ -12,3 +12,23 @@ export function exportFileName(title: string, language: string, extension: strin
   const stem = [...whole].slice(0, 80).join('').replace(/-+$/, '');
   return `${stem === '' ? 'captions' : stem}.${language}.${extension}`;
 }
+
+/**
+ * The language that a file is named after: `talk.it.srt` → `it`, `talk_pt-BR.vtt` → `pt-BR`, `talk (eng).srt` → `en`;
+ * `null` where its name says none. BCP 47; three letters count where the language has two as well.
+ */
+export function languageOfFileName(name: string): string | null {
+  const stem = name.replace(/\.[^.]*$/, '');
+  const found = /(?:[._]|[\s_-]?[([])([a-z]{2,3}(?:[-_][a-z]{4})?(?:[-_](?:[a-z]{2}|\d{3}))?)[)\]]?$/i.exec(stem)?.[1];
+  if (found === undefined) return null;
+  try {
+    const tag = Intl.getCanonicalLocales(found.replaceAll('_', '-'))[0]!;
+    const { language } = new Intl.Locale(tag);
+    const isKnown =
+      language.length === 2 &&
+      new Intl.DisplayNames('en', { type: 'language', fallback: 'none' }).of(tag) !== undefined;
+    return isKnown ? tag : null;
+  } catch {
+    return null;
+  }
+}

@@ -33,6 +33,8 @@ export function trackFromFile(
 ): { readonly track: Track; readonly problems: readonly ParseProblem[] } {
   const problems: ParseProblem[] = [...parsed.problems];
   const speakers = new Map<string, Speaker>();
+  const shared = parsed.cues.filter(({ lines }) => voicesOf(lines).length > 1);
+  const areSigned = shared.every(({ lines }) => withoutSigns(lines) !== null);
   const made: { cue: Cue; words: Word[] }[] = [];
   let lastStartMs = 0;
   parsed.cues.forEach((source, at) => {
@@ -40,15 +42,15 @@ export function trackFromFile(
       problems.push({
         code: 'unsorted',
         line: source.line,
-        message: `The cue at ${formatClock(source.startMs)} stands behind a later one; put in order.`,
+        message: `The cue at ${formatClock(source.startMs)} starts before the one ahead of it in the file; put in order.`,
         outcome: 'repaired'
       });
     }
-    lastStartMs = Math.max(lastStartMs, source.startMs);
+    lastStartMs = source.startMs;
     const { startMs, endMs } = repairTimes(source, parsed.cues[at + 1], problems);
     const words: Word[] = [];
     const lineStarts: string[] = [];
-    for (const line of withoutSigns(source.lines)) {
+    for (const line of areSigned ? (withoutSigns(source.lines) ?? source.lines) : source.lines) {
       const tokens = tokenize(line.markup, options.language);
       tokens.forEach((token, index) => {
         const id = options.mint();
@@ -101,16 +103,22 @@ export function trackFromFile(
       words: startParagraphs(made.flatMap(({ words }) => words)),
       cues: made.map(({ cue }) => cue),
       speakers: [...speakers.values()],
-      carried: parsed.carried
+      carried: parsed.carried,
+      // Signs that nobody wrote are not shown.
+      ...(!areSigned && { rules: { ...HOUSE_RULES, sharedCues: 'plain' } })
     }),
     problems: problems.sort((a, b) => a.line - b.line)
   };
 }
 
-/** Where several voices speak in a cue and each begins with its sign, the signs are lifted off: the rules make them. */
-function withoutSigns(lines: FileCue['lines']): FileCue['lines'] {
-  const names = [...new Set(lines.flatMap(({ speaker }) => speaker ?? []))];
-  if (names.length < 2) return lines;
+const voicesOf = (lines: FileCue['lines']): readonly string[] => [
+  ...new Set(lines.flatMap(({ speaker }) => speaker ?? []))
+];
+
+/** Lines of several voices without the sign that each begins with, which the rules make; `null` where one has no sign. */
+function withoutSigns(lines: FileCue['lines']): FileCue['lines'] | null {
+  const names = voicesOf(lines);
+  if (names.length < 2) return null;
   // What has no voice goes on with the one before, at the start with the first there is.
   let [voice] = names;
   let isSigned = true;
@@ -121,7 +129,7 @@ function withoutSigns(lines: FileCue['lines']): FileCue['lines'] {
     isSigned &&= markup !== line.markup;
     return { ...line, markup };
   });
-  return isSigned ? lifted : lines;
+  return isSigned ? lifted : null;
 }
 
 function speakerFor(name: string, speakers: Map<string, Speaker>, mint: () => string): Speaker {

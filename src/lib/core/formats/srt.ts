@@ -1,8 +1,11 @@
 /** SubRip text (.srt): a number, a timing line with comma milliseconds, lines of text, a blank line. It has no standard. */
 import { formatMarkedLine, signedLines, shownWordsOfAll, type Placement, type Track, type Word } from '../track';
 import {
+  badTiming,
+  fillTimes,
   formatTiming,
   hasVisible,
+  isMeantAsTiming,
   liftedTags,
   oddTiming,
   parseTiming,
@@ -11,43 +14,33 @@ import {
   readMarkup,
   splitLines,
   withoutControls,
-  type FileCue,
   type ParsedCaptions,
-  type ParseProblem
+  type ParseProblem,
+  type ReadCue
 } from './caption-file';
 
 /** Reads what can be read: every timing line opens a cue, numbers are not needed, blank lines within a text are left out. */
 export function parseSrt(content: string): ParsedCaptions {
   const lines = splitLines(content);
-  const cues: FileCue[] = [];
+  const cues: ReadCue[] = [];
   const problems: ParseProblem[] = [];
-  const timings = lines.map((line) => parseTiming(line, 'srt'));
+  const timings = lines.map((line) => parseTiming(line, 'srt') ?? (opensCue(line) ? 'unreadable' : null));
   let at = 0;
   for (; at < lines.length && timings[at] === null; at++) {
     const text = lines[at]!.trim();
     if (text === '' || /^\d+$/.test(text)) continue;
-    problems.push(
-      text.includes('-->')
-        ? {
-            code: 'bad_timing',
-            line: at + 1,
-            message: `${quote(text)} is no timing that can be read; left out.`,
-            outcome: 'skipped'
-          }
-        : {
-            code: 'stray_text',
-            line: at + 1,
-            message: `${quote(text)} stands before the first cue; left out.`,
-            outcome: 'skipped'
-          }
-    );
+    problems.push({
+      code: 'stray_text',
+      line: at + 1,
+      message: `${quote(text)} stands before the first cue; left out.`,
+      outcome: 'skipped'
+    });
   }
   while (at < lines.length) {
     const timing = timings[at]!;
     const line = at + 1;
-    if (!timing.isStrict) {
-      problems.push(oddTiming(line, lines[at]!));
-    }
+    if (timing === 'unreadable') problems.push(badTiming(line, lines[at]!));
+    else if (!timing.isStrict) problems.push(oddTiming(line, lines[at]!));
     at++;
     const from = at;
     while (at < lines.length && timings[at] === null) at++;
@@ -58,15 +51,6 @@ export function parseSrt(content: string): ParsedCaptions {
     if (isNumber && (to - from === 1 || to === at)) to--;
     while (to > from && isBlank(lines[to - 1]!)) to--;
     const text = lines.slice(from, to);
-    const bad = text.findIndex((one) => one.includes('-->'));
-    if (bad >= 0) {
-      problems.push({
-        code: 'bad_timing',
-        line: line + 1 + bad,
-        message: `${quote(text[bad]!)} is no timing that can be read; kept as text.`,
-        outcome: 'kept'
-      });
-    }
     if (text.some(isBlank)) {
       problems.push({
         code: 'blank_line',
@@ -83,15 +67,17 @@ export function parseSrt(content: string): ParsedCaptions {
     }
     cues.push({
       line,
-      startMs: timing.startMs,
-      endMs: timing.endMs,
+      times: timing === 'unreadable' ? null : timing,
       lines: markup.lines,
       placement: placed === null ? null : KEYPAD[Number(placed[1]) - 1]!,
       carried: null
     });
   }
-  return { cues, problems, carried: null };
+  return { cues: fillTimes(cues), problems, carried: null };
 }
+
+/** Times with an arrow, or what is left of them; an arrow between words is text. */
+const opensCue = (line: string): boolean => isMeantAsTiming(line) && /\d\s*[:;.,]\s*\d/.test(line);
 
 const isBlank = (line: string): boolean => line === '' || line.trim() === '';
 
@@ -125,17 +111,14 @@ export function formatSrt(track: Track): string {
   return lines.join('\n');
 }
 
-const JOINER = '\u2060';
-
-/** `null` for nothing to see. The format has no escapes: an unseen joiner keeps text from being read as a tag, a timing or a number. */
+/** `null` for nothing to see. The format has no escapes: a space keeps text from being read as a tag, a code or a timing. */
 function srtLine(words: readonly Word[]): string | null {
   const markup = formatMarkedLine(words);
   if (!hasVisible(markup)) return null;
   return withoutControls(markup)
     .split(/(<\/?[ibu]>)/)
     .map((part, at) => (at % 2 === 1 ? part : srtText(part)))
-    .join('')
-    .replace(/^(?=\d+$)/, JOINER);
+    .join('');
 }
 
 const srtText = (escaped: string): string =>
@@ -143,6 +126,6 @@ const srtText = (escaped: string): string =>
     .replaceAll('&lt;', '<')
     .replaceAll('&gt;', '>')
     .replaceAll('&amp;', '&')
-    .replaceAll('-->', `--${JOINER}>`)
-    .replace(/<(?=\/?[a-z\d])/gi, `<${JOINER}`)
-    .replace(/\{(?=\\)/g, `{${JOINER}`);
+    .replaceAll('-->', '-- >')
+    .replace(/<(?=\/?[a-z\d])/gi, '< ')
+    .replace(/\{(?=\\)/g, '{ ');

@@ -11,7 +11,10 @@ import {
   type Word
 } from '../track';
 import {
+  badTiming,
+  fillTimes,
   formatTiming,
+  isMeantAsTiming,
   liftedTags,
   oddTiming,
   hasVisible,
@@ -21,15 +24,15 @@ import {
   readMarkup,
   splitLines,
   withoutControls,
-  type FileCue,
   type ParsedCaptions,
-  type ParseProblem
+  type ParseProblem,
+  type ReadCue
 } from './caption-file';
 
 /** Reads what can be read; a block is what stands between blank lines, as §4.1 has it. */
 export function parseWebVtt(content: string): ParsedCaptions {
   const lines = splitLines(content);
-  const cues: FileCue[] = [];
+  const cues: ReadCue[] = [];
   const problems: ParseProblem[] = [];
   const blocks: string[] = [];
   let header = '';
@@ -44,7 +47,7 @@ export function parseWebVtt(content: string): ParsedCaptions {
     });
   } else {
     const head = [signature[1] ?? ''];
-    for (at = 1; at < lines.length && lines[at] !== '' && !lines[at]!.includes('-->'); at++) head.push(lines[at]!);
+    for (at = 1; at < lines.length && lines[at] !== '' && !isMeantAsTiming(lines[at]!); at++) head.push(lines[at]!);
     header = head.join('\n').trimEnd();
   }
   while (at < lines.length) {
@@ -56,7 +59,7 @@ export function parseWebVtt(content: string): ParsedCaptions {
     const block: string[] = [];
     let timingAt = -1;
     while (at < lines.length && lines[at] !== '') {
-      if (lines[at]!.includes('-->')) {
+      if (isMeantAsTiming(lines[at]!)) {
         if (timingAt >= 0) break;
         timingAt = block.length;
       }
@@ -75,24 +78,14 @@ export function parseWebVtt(content: string): ParsedCaptions {
     }
     const line = from + timingAt + 1;
     const timing = parseTiming(block[timingAt]!, 'vtt');
-    if (timing === null) {
-      problems.push({
-        code: 'bad_timing',
-        line,
-        message: `${quote(block[timingAt]!)} is no timing that can be read; the cue was left out.`,
-        outcome: 'skipped'
-      });
-      continue;
-    }
-    if (!timing.isStrict) {
-      problems.push(oddTiming(line, block[timingAt]!));
-    }
+    if (timing === null) problems.push(badTiming(line, block[timingAt]!));
+    else if (!timing.isStrict) problems.push(oddTiming(line, block[timingAt]!));
     const markup = readMarkup(block.slice(timingAt + 1), decodeReferences);
     if (markup.unknownTags.length > 0) {
       problems.push(liftedTags(line, markup.unknownTags));
     }
     const settings =
-      timing.rest === ''
+      timing === null || timing.rest === ''
         ? ''
         : timing.rest
             .split(/\s+/)
@@ -100,14 +93,17 @@ export function parseWebVtt(content: string): ParsedCaptions {
             .join(' ');
     cues.push({
       line,
-      startMs: timing.startMs,
-      endMs: timing.endMs,
+      times: timing,
       lines: markup.lines,
       placement: placementFromSettings(settings),
       carried: settings === '' ? null : { format: 'vtt', settings }
     });
   }
-  return { cues, problems, carried: header === '' && blocks.length === 0 ? null : { format: 'vtt', header, blocks } };
+  return {
+    cues: fillTimes(cues),
+    problems,
+    carried: header === '' && blocks.length === 0 ? null : { format: 'vtt', header, blocks }
+  };
 }
 
 const NAMED: Readonly<Record<string, string>> = {

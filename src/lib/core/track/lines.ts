@@ -56,13 +56,18 @@ function turnsOf(words: readonly Word[]): readonly Word[] {
 const DASH = '- ';
 
 function signOf({ rules, speakers }: Pick<Track, 'rules' | 'speakers'>, { speakerId }: Word): string {
+  if (rules.sharedCues === 'plain') return '';
   const name = rules.sharedCues === 'name' ? speakers.find((speaker) => speaker.id === speakerId)?.name : undefined;
   return name === undefined ? DASH : `${name}: `;
 }
 
 /** Characters that the sign of a voice takes. */
 export const signLength = (rules: Rules, name: string | undefined): number =>
-  rules.sharedCues === 'name' && name !== undefined ? countCharacters(name) + 2 : DASH.length;
+  rules.sharedCues === 'plain'
+    ? 0
+    : rules.sharedCues === 'name' && name !== undefined
+      ? countCharacters(name) + 2
+      : DASH.length;
 
 const signed = (word: Word, sign: string): Word => ({
   ...word,
@@ -72,12 +77,12 @@ const signed = (word: Word, sign: string): Word => ({
 
 /** Takes the signs that `lineWords` adds off lines that are sent back. */
 export function liftSigns(
-  { speakers }: Pick<Track, 'speakers'>,
+  { rules, speakers }: Pick<Track, 'rules' | 'speakers'>,
   words: readonly Word[],
   lines: readonly string[]
 ): readonly string[] {
   const turns = turnsOf(words);
-  if (turns.length < 2) return lines;
+  if (turns.length < 2 || rules.sharedCues === 'plain') return lines;
   const names = turns.map(({ speakerId }) => speakers.find((speaker) => speaker.id === speakerId)?.name);
   return lines.map((line) =>
     liftSign(

@@ -119,8 +119,8 @@ export const rulesSchema = z
     /** How long a cue may stay after its last word, where there is room. */
     lingerMs: z.int().min(0).max(10_000),
     oneWordPerCue: z.boolean(),
-    /** Whether a change of speaker may fall within a cue, and what each voice begins with there; `never` shows dashes too. */
-    sharedCues: z.enum(['never', 'dash', 'name']).default('never')
+    /** Whether a change of speaker may fall within a cue, and what each voice begins with there; `never` shows dashes too, `plain` none. */
+    sharedCues: z.enum(['never', 'dash', 'name', 'plain']).default('never')
   })
   .readonly();
 export type Rules = z.infer<typeof rulesSchema>;

@@ -1,7 +1,17 @@
 <script lang="ts">
   import type { TrackId } from '$lib/core/id';
-  import { FORMATS, formatOfFile } from '$lib/core/formats';
-  import { api, ServerProblem, type ImportWarning } from '$lib/client/api';
+  import {
+    decodeText,
+    ENCODINGS,
+    findEncoding,
+    FORMATS,
+    formatOfFile,
+    languageOfFileName,
+    type Encoding
+  } from '$lib/core/formats';
+  import { messageOf } from '$lib/core/message-of';
+  import { plural } from '$lib/core/plural';
+  import { api, type ImportWarning } from '$lib/client/api';
   import { languageName } from '$lib/client/languages';
 
   interface Props {
@@ -16,31 +26,59 @@
   } | null = $state.raw(null);
   let failure = $state<string | null>(null);
   const READABLE = FORMATS.filter(({ read }) => read !== undefined);
-  let language = $state('en');
   let chooser = $state<HTMLInputElement | undefined>();
 
-  async function importFile(file: File | undefined): Promise<void> {
+  /** The file that is looked at before it is taken. */
+  let chosen: { readonly name: string; readonly bytes: Uint8Array } | null = $state.raw(null);
+  let encoding = $state<Encoding>('utf-8');
+  let language = $state('en');
+  let isImporting = $state(false);
+  const content = $derived(chosen === null ? '' : decodeText(chosen.bytes, encoding));
+  const LINES_SHOWN = 12;
+  const firstLines = $derived(
+    content
+      .slice(0, 4000)
+      .split(/\r\n?|\n/)
+      .slice(0, LINES_SHOWN)
+      .join('\n')
+  );
+  const lost = $derived([...content].filter((sign) => sign === '\ufffd').length);
+
+  async function look(file: File | undefined): Promise<void> {
     if (file === undefined) return;
     failure = null;
     imported = null;
     try {
-      const content = await file.text();
-      const format = formatOfFile(file.name, content)?.id ?? 'srt';
+      const bytes = new Uint8Array(await file.arrayBuffer());
+      encoding = findEncoding(bytes);
+      language = languageOfFileName(file.name) ?? language;
+      chosen = { name: file.name, bytes };
+    } catch (error) {
+      failure = `${file.name}: ${messageOf(error)}`;
+    }
+  }
+
+  async function take(): Promise<void> {
+    if (chosen === null) return;
+    const { name } = chosen;
+    failure = null;
+    isImporting = true;
+    try {
+      const format = formatOfFile(name, content)?.id ?? 'srt';
       const { track, warnings } = await api.importCaptions(recordingId, { format, language, content });
-      imported = { trackId: track.id, name: file.name, warnings };
+      imported = { trackId: track.id, name, warnings };
+      chosen = null;
       onImported();
     } catch (error) {
-      failure = `${file.name}: ${error instanceof ServerProblem ? error.message : String(error)}`;
+      failure = `${name}: ${messageOf(error)}`;
+    } finally {
+      isImporting = false;
     }
   }
 </script>
 
-<h2>Or bring captions made elsewhere</h2>
+<h2>Or import captions made elsewhere</h2>
 <div class="import">
-  <label
-    >Language <input class="field" size="7" bind:value={language} />
-    <span class="soft">{languageName(language)}</span></label
-  >
   <button class="act" onclick={() => chooser?.click()}
     >Choose a file: {READABLE.map(({ name }) => name).join(' or ')}</button
   >
@@ -52,15 +90,49 @@
     accept={READABLE.map(({ extension }) => `.${extension}`).join(',')}
     bind:this={chooser}
     onchange={(event) => {
-      void importFile(event.currentTarget.files?.[0]);
+      void look(event.currentTarget.files?.[0]);
       event.currentTarget.value = '';
     }}
   />
 </div>
+{#if chosen !== null}
+  <form
+    class="chosen"
+    aria-label="Import {chosen.name}"
+    onsubmit={(event) => {
+      event.preventDefault();
+      void take();
+    }}
+  >
+    <h3>{chosen.name}</h3>
+    <pre lang={language} aria-label="First lines">{firstLines}</pre>
+    {#if lost > 0}
+      <p class="failed">
+        {plural(lost, 'sign')} cannot be read in this encoding. Choose the one in which the text above is right.
+      </p>
+    {/if}
+    <div class="import">
+      <label
+        >Encoding
+        <select class="field" bind:value={encoding}>
+          {#each ENCODINGS as [id, name] (id)}<option value={id}>{name}</option>{/each}
+        </select></label
+      >
+      <label
+        >Language <input class="field" size="7" bind:value={language} />
+        <span class="soft">{languageName(language)}</span></label
+      >
+    </div>
+    <div class="import">
+      <button class="act filled" disabled={isImporting}>{isImporting ? 'Importing…' : 'Import'}</button>
+      <button class="act" type="button" onclick={() => (chosen = null)}>Cancel</button>
+    </div>
+  </form>
+{/if}
 {#if failure}<p class="failed" role="alert">{failure}</p>{/if}
 {#if imported}
   <p role="status">
-    {imported.name} is read. <a href="/recordings/{recordingId}/tracks/{imported.trackId}/time">See it in Time</a>
+    {imported.name} is imported. <a href="/recordings/{recordingId}/tracks/{imported.trackId}/time">See it in Time</a>
   </p>
   {#if imported.warnings.length > 0}
     <details open>
@@ -83,11 +155,29 @@
     font-size: 20px;
     font-weight: 700;
   }
+  h3 {
+    font-weight: 700;
+  }
   .import {
     display: flex;
     flex-wrap: wrap;
     align-items: center;
     gap: 18px;
+  }
+  .chosen {
+    display: grid;
+    gap: 10px;
+    padding: 14px 18px;
+    border: 1px solid var(--leaf);
+    border-radius: var(--leaf-shape);
+    background: var(--sheet);
+  }
+  pre {
+    max-height: 240px;
+    overflow: auto;
+    font-family: var(--mono);
+    font-size: 14px;
+    line-height: 22px;
   }
   .failed {
     color: var(--clay);

@@ -7,7 +7,7 @@ import type { WordId } from '$lib/core/id';
 import { baseKeymap } from 'prosemirror-commands';
 import { keymap } from 'prosemirror-keymap';
 import { Schema, type Node, type Slice } from 'prosemirror-model';
-import { EditorState, TextSelection, type Transaction } from 'prosemirror-state';
+import { EditorState, TextSelection, type Command, type Transaction } from 'prosemirror-state';
 import { EditorView } from 'prosemirror-view';
 import { doubtIn } from '$lib/core/doubts';
 import type { ClientCommand } from '$lib/core/commands';
@@ -83,7 +83,10 @@ export class PageEditor {
     const paragraphs = paragraphsOf(options.getTrack());
     const doc = schema.node('doc', null, paragraphs.length > 0 ? paragraphs.map(nodeOf) : [schema.node('paragraph')]);
     this.view = new EditorView(place, {
-      state: EditorState.create({ doc, plugins: [keymap(baseKeymap)] }),
+      state: EditorState.create({
+        doc,
+        plugins: [keymap({ ArrowLeft: leaveSelection('from'), ArrowRight: leaveSelection('to') }), keymap(baseKeymap)]
+      }),
       attributes: {
         role: 'textbox',
         'aria-multiline': 'true',
@@ -472,6 +475,18 @@ export class PageEditor {
     if (word !== null) this.#options.onWord(word);
   }
 }
+
+/**
+ * Puts the caret at an end of what is selected. The browser would do the same, but tells of it later than the next key
+ * may come, and that key would replace what was selected.
+ */
+const leaveSelection =
+  (end: 'from' | 'to'): Command =>
+  ({ selection, tr }, dispatch) => {
+    if (selection.empty) return false;
+    dispatch?.(tr.setSelection(TextSelection.create(tr.doc, selection[end])).scrollIntoView());
+    return true;
+  };
 
 /** Replaces a text at `position` by another; what both begin and end with is not touched. */
 function rewriteText(transaction: Transaction, position: number, old: string, text: string): void {

@@ -193,6 +193,7 @@
         <option value="never">never</option>
         <option value="dash">behind dashes</option>
         <option value="name">behind their names</option>
+        <option value="plain">without a sign</option>
       </select></label
     >
     <label class="check"
