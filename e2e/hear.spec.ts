@@ -123,7 +123,7 @@ test('names are found in notes; two voices are told apart, named once and everyw
   await page.getByRole('button', { name: 'Expect 1 of them in this recording' }).click();
   await expect(page.getByRole('textbox', { name: 'In this recording' })).toHaveValue('Tobin Ashe of Merrowby');
 
-  await page.getByRole('combobox', { name: 'Voices', exact: true }).selectOption('2');
+  await page.getByRole('combobox', { name: 'Speakers', exact: true }).selectOption('2');
   await page.getByRole('button', { name: 'Hear it' }).click();
   await page.getByRole('link', { name: 'Read it' }).click({ timeout: HEARING_MS });
   await page.getByRole('tab', { name: 'Outline' }).click();

@@ -124,7 +124,7 @@ test('edits of two browsers meet by id; one whose target is gone is kept in a li
   await expect(there.getByTestId('cue-text')).toHaveValue('Mind every step');
   await here.reload();
   await here.getByRole('button', { name: '1 not applied' }).click();
-  await here.getByRole('button', { name: 'Put away' }).click();
+  await here.getByRole('button', { name: 'Dismiss' }).click();
   await expect(here.getByRole('button', { name: /not applied/ })).toHaveCount(0);
   await Promise.all([one.close(), other.close()]);
 });
@@ -243,8 +243,8 @@ test('a time, a sound, a search and a name that are being typed when the window 
   await page.keyboard.press('/');
   const find = page.getByRole('textbox', { name: 'Find' });
   await find.fill('step');
-  await page.getByLabel('Write instead').fill('stair');
+  await page.getByLabel('Replace with').fill('stair');
   await page.reload();
   await expect(find).toHaveValue('step');
-  await expect(page.getByLabel('Write instead')).toHaveValue('stair');
+  await expect(page.getByLabel('Replace with')).toHaveValue('stair');
 });

@@ -108,9 +108,9 @@ test('a text is found in all its places and written over at once, and one undo b
   await expect(page.getByTestId('hits')).toHaveText('5 places in this track');
   await expect.poll(() => page.evaluate(() => [...(CSS.highlights.get('page-hit') ?? [])].length)).toBeGreaterThan(2);
   await checkAccessible(page);
-  await page.getByLabel('Write instead').fill('timepiece');
-  await page.getByRole('button', { name: 'Everywhere (5)' }).press('Enter');
-  await expect(page.getByTestId('hits')).toHaveText('It stands nowhere in this track.');
+  await page.getByLabel('Replace with').fill('timepiece');
+  await page.getByRole('button', { name: 'Replace all (5)' }).press('Enter');
+  await expect(page.getByTestId('hits')).toHaveText('Not found in this track.');
   await saved(page);
   expect(await textNow()).toBe(before.replaceAll('clock', 'timepiece'));
   await page.keyboard.press('Escape');
@@ -202,8 +202,8 @@ test('thousands of places are written over in one go, and one undo brings them b
   await page.keyboard.press('Shift+Enter');
   await expect(page.getByText('2250 of 2250:')).toBeVisible();
   // By nothing: the words go.
-  await page.getByRole('button', { name: 'Everywhere (2250)' }).press('Enter');
-  await expect(page.getByTestId('hits')).toHaveText('It stands nowhere in this track.');
+  await page.getByRole('button', { name: 'Replace all (2250)' }).press('Enter');
+  await expect(page.getByTestId('hits')).toHaveText('Not found in this track.');
   await saved(page);
   const shown = async (): Promise<string> => (await ask(server, `/api/tracks/${body.track.id}/export?format=txt`)).body;
   expect(await shown()).not.toMatch(/\bthe\b/);

@@ -91,7 +91,7 @@ test('from a recording to caption files, by the keyboard alone', async ({ page }
   await tabTo(page, 'Hear it');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('progressbar')).toBeVisible();
-  await expect(page.getByText('The draft is there.')).toBeVisible({ timeout: HEARING_MS });
+  await expect(page.getByText('Draft ready.')).toBeVisible({ timeout: HEARING_MS });
   await checkAccessible(page);
   await tabTo(page, 'Read it');
   await page.keyboard.press('Enter');
@@ -245,7 +245,7 @@ test('captions made elsewhere come in with their warnings; what cannot be used s
   await page.getByLabel('Recording', { exact: true }).setInputFiles(bad);
   await expect(page.getByRole('alert')).toContainText('no sound or video file');
   await checkAccessible(page);
-  await page.getByRole('button', { name: 'Put away' }).click();
+  await page.getByRole('button', { name: 'Dismiss' }).click();
   await page.getByRole('link', { name: 'Hear again or import' }).click();
   // Written by an older program of Windows, in Italian.
   const srt = join(server.folder, 'elsewhere.it.srt');

@@ -98,7 +98,7 @@ test('several cues are moved together, with what follows or without; one is draw
   const before = await cuesOf(trackId);
   await open(page);
   await page.keyboard.press('Shift+X');
-  await expect(page.getByRole('button', { name: 'what follows moves along' })).toBeVisible();
+  await expect(page.getByRole('checkbox', { name: 'Move what follows' })).toBeChecked();
   for (const key of ['ArrowRight', 'ArrowRight', 'Shift+ArrowRight']) await page.keyboard.press(key);
   await page.keyboard.press('Shift+I');
   await saved(page);

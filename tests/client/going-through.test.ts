@@ -61,7 +61,7 @@ describe('doubts', () => {
     desk.player.seek(1500);
     desk.doubts.step(1);
     expect(desk.doubts.at).toBe(1);
-    expect(desk.on.notice).toContain('2 of 3: Sounds like a name to expect, “escape mint”.');
+    expect(desk.on.notice).toContain('2 of 3: Sounds like one of the names, “escape mint”.');
     expect(desk.player.loop).toEqual({ startMs: 5 * 400 - 350, endMs: 6 * 400 + 380 + 350 });
     expect(desk.chosenIds).toEqual(['w5', 'w6']);
     desk.doubts.step(1);

@@ -194,7 +194,7 @@ export class DoubtQueue {
 
 export const REASONS: Readonly<Record<Doubt['reason'], string>> = {
   unsure: 'The recogniser was unsure',
-  near_miss: 'Sounds like a name to expect',
+  near_miss: 'Sounds like one of the names',
   spelling: 'Not in the dictionary',
   repeated: 'Stands twice',
   capital: 'An odd capital',

@@ -56,7 +56,7 @@ export class Finder {
 
   step(by: 1 | -1): void {
     const { hits, at } = this;
-    if (hits.length === 0) return this.#view.say('It stands nowhere in this track.');
+    if (hits.length === 0) return this.#view.say('Not found in this track.');
     const words = hits.map((hit) => this.#words[hit.from]!);
     this.show(stepRound(words, by, { at, nowMs: this.#view.player.nowMs }));
   }

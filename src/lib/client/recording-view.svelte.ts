@@ -65,7 +65,7 @@ export class RecordingView {
     const terms = await api.terms(this.recording.id);
     if (terms.some((term) => term.text === text)) return;
     await api.saveTerms(this.recording.id, [...terms, { text, soundsLike: null }]);
-    this.say(`“${text}” is on the vocabulary of this recording.`);
+    this.say(`“${text}” is on the names of this recording.`);
   }
 
   /** Plays, or pauses and goes back as far as is wanted. */

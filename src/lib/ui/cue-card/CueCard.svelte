@@ -106,14 +106,14 @@
 
   const ACTS: readonly { id: CommandId; name: string }[] = [
     { id: 'split', name: 'Split at word' },
-    { id: 'merge', name: 'Merge on' },
+    { id: 'merge', name: 'Merge with next' },
     { id: 'pull', name: 'Pull a word' },
     { id: 'push', name: 'Push a word' },
     { id: 'remove', name: 'Delete' }
   ];
   const EMPTY_ACTS: typeof ACTS = [
     { id: 'hearAgain', name: 'Hear what is said here' },
-    { id: 'merge', name: 'Merge on' },
+    { id: 'merge', name: 'Merge with next' },
     { id: 'remove', name: 'Delete' }
   ];
 </script>
@@ -127,11 +127,7 @@
 {:else}
   <section class="card" aria-label="Cue card">
     <div class="head">
-      <h2>
-        Cue {desk.cueIndex + 1} of {desk.track.cues.length}{desk.cues.chosen.length > 1
-          ? `, ${desk.cues.chosen.length} chosen`
-          : ''}
-      </h2>
+      <h2>Cue {desk.cueIndex + 1} of {desk.track.cues.length}</h2>
       <span class="mono soft" class:off={!onWords}>{onWords ? 'on its words' : 'off its words'}</span>
       <button
         class="flag"
@@ -151,7 +147,7 @@
         spellcheck="true"
         lang={desk.track.language}
         data-testid="cue-text"></textarea>
-      <div class="counts mono" aria-label="Characters a line">
+      <div class="counts mono" aria-label="Characters per line">
         {#each counts as count, at (at)}<span class:over={count > lineLimit}>{count}{count > lineLimit ? '!' : ''}</span
           >{/each}
       </div>
@@ -178,7 +174,7 @@
         /></label
       >
       <label
-        >lasts, s <input
+        >duration <input
           class="mono"
           value={shownTime('length')}
           oninput={(event) => typeTime('length', event.currentTarget.value)}
@@ -193,7 +189,7 @@
       </div>
       <p>
         <span
-          ><strong class="mono">{Math.round(speed)}</strong> characters a second{speed > limit
+          ><strong class="mono">{Math.round(speed)}</strong> characters per second{speed > limit
             ? ': too fast'
             : ''}</span
         > <span>limit {limit}</span>

@@ -99,21 +99,21 @@
     </dl>
     <p class="acts">
       <button class="act filled" disabled={isBusy} onclick={() => void take([passage.wordIds[0]!])}
-        >Take it <kbd>T</kbd></button
+        >Use this <kbd>T</kbd></button
       >
-      <button class="act" onclick={leave}>Leave it <kbd>L</kbd></button>
+      <button class="act" onclick={leave}>Keep mine <kbd>L</kbd></button>
       <button class="act" onclick={() => listen(passage)}>Listen <kbd>Space</kbd></button>
     </p>
     {#if open.length - corrected > 1}
       <p>
         <button class="act" disabled={isBusy} onclick={() => void take('all')}
-          >Take all {corrected === 0 ? open.length : `but the ${corrected} corrected`}</button
+          >Use all {corrected === 0 ? open.length : `but the ${corrected} corrected`}</button
         >
       </p>
     {/if}
   {/if}
   {#if failure !== null}<p class="failed" role="alert">{failure}</p>{/if}
-  <p><button class="act quiet" onclick={() => void putAway()}>Put the new hearing away</button></p>
+  <p><button class="act quiet" onclick={() => void putAway()}>Dismiss the new hearing</button></p>
 </section>
 
 <style>

@@ -40,7 +40,7 @@
     <span class="soft">/ {desk.on.showTime(recording.durationMs, 2)}</span>
   </p>
   <label class="soft"
-    >Speed
+    ><span class="name">Speed</span>
     <select class="speed" value={player.rate} onchange={(event) => player.setRate(Number(event.currentTarget.value))}>
       {#each [0.5, 0.6, 0.7, 0.8, 0.9, 1, 1.1, 1.2, 1.3, 1.4, 1.5, 1.6, 1.7, 1.8, 1.9, 2] as rate (rate)}<option
           value={rate}>{rate.toFixed(1)}×</option
@@ -48,13 +48,13 @@
     </select>
   </label>
   <label class="soft" title="Where the playhead goes when it is paused"
-    >After pause
+    ><span class="name">After pause</span>
     <select
       class="speed"
       value={preferences.backOnPauseMs}
       onchange={(event) => preferences.set({ backOnPauseMs: Number(event.currentTarget.value) })}
     >
-      <option value={0}>stay</option>
+      <option value={0}>Stay</option>
       {#each [500, 1000, 2000, 3000] as backMs (backMs)}<option value={backMs}>−{backMs / 1000} s</option>{/each}
     </select>
   </label>
@@ -153,8 +153,18 @@
   }
   @media (max-width: 1150px) {
     footer {
-      gap: 10px;
+      gap: 8px;
       padding: 0 12px;
+    }
+    .name {
+      position: absolute;
+      clip-path: inset(50%);
+    }
+    .end {
+      gap: 8px;
+    }
+    .end :global(input[type='range']) {
+      width: 72px;
     }
   }
 </style>

@@ -33,7 +33,7 @@
           </p>
         {/each}
         {#if session.refused.length > 0}
-          <p>These were not taken into the track. They are kept here until you put them away.</p>
+          <p>These were not taken into the track. They are kept here until you dismiss them.</p>
         {/if}
         <ul>
           {#each session.refused as refused (refused.batchId)}
@@ -45,7 +45,7 @@
                   <button class="act quiet" onclick={() => void tryAgain(refused)}>Try again</button>
                 {/if}
                 <button class="act quiet" onclick={() => void copy(refused.text)}>Copy the text</button>
-                <button class="act quiet" onclick={() => void session.dropRefused(refused.batchId)}>Put away</button>
+                <button class="act quiet" onclick={() => void session.dropRefused(refused.batchId)}>Dismiss</button>
               </div>
             </li>
           {/each}

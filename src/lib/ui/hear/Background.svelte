@@ -8,10 +8,10 @@
 </script>
 
 <label
-  >Under the voices
+  >Background
   <select class="field" bind:value={background}>
-    <option value="none">Nothing else</option>
-    <option value="music">Music: taken away first</option>
-    <option value="noise">Steady noise: taken away first</option>
+    <option value="none">None</option>
+    <option value="music">Music, removed first</option>
+    <option value="noise">Steady noise, removed first</option>
   </select></label
 >

@@ -252,7 +252,7 @@
         <Background bind:background />
         {#if hearsWords}
           <label
-            >Voices
+            >Speakers
             <select class="field" bind:value={voices}>
               <option value="one">One, or not told apart</option>
               <option value="auto">Find out</option>
@@ -262,7 +262,7 @@
           {#if chosenWay === 'words'}
             <label><input type="checkbox" bind:checked={figures} /> Numbers as figures</label>
           {/if}
-          <label><input type="checkbox" bind:checked={oneWordPerCue} /> One word a cue</label>
+          <label><input type="checkbox" bind:checked={oneWordPerCue} /> One word per cue</label>
         {/if}
       </div>
       <div hidden={!hearsWords} class="names">
@@ -323,7 +323,7 @@
             The new hearing is there.
             <a href="/recordings/{recordingId}/tracks/{job.result.trackId}/read">See where it differs</a>
           {:else if hearsWords}
-            The draft is there. <a href="/recordings/{recordingId}/tracks/{job.result.trackId}/read">Read it</a>
+            Draft ready. <a href="/recordings/{recordingId}/tracks/{job.result.trackId}/read">Read it</a>
           {:else}
             The cues are there. <a href="/recordings/{recordingId}/tracks/{job.result.trackId}/time">Type into them</a>
           {/if}

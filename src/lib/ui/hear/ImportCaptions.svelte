@@ -29,7 +29,7 @@
   let chooser = $state<HTMLInputElement | undefined>();
 
   /** The file that is looked at before it is taken. */
-  let chosen: { readonly name: string; readonly bytes: Uint8Array } | null = $state.raw(null);
+  let chosen = $state.raw<{ readonly name: string; readonly bytes: Uint8Array<ArrayBuffer> } | null>(null);
   let encoding = $state<Encoding>('utf-8');
   let language = $state('en');
   let isImporting = $state(false);

@@ -96,7 +96,7 @@
 </script>
 
 <fieldset>
-  <legend>Names to expect <span class="soft">{count === 0 ? '' : count}</span></legend>
+  <legend>Names <span class="soft">{count === 0 ? '' : count}</span></legend>
   <p class="soft">
     One a line, as they are to be written. Where the spelling does not say how it sounds, add it: <code
       >Merrowby = merry oh bee</code

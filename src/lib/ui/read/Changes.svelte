@@ -2,6 +2,7 @@
   import { draftErrors, findChanges, type Change, type DraftErrors } from '$lib/core/compare';
   import { joinWords, type Track } from '$lib/core/track';
   import { messageOf } from '$lib/core/message-of';
+  import { plural } from '$lib/core/plural';
   import { KeptField } from '$lib/client/kept-text.svelte';
   import { api, type Version } from '$lib/client/api';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
@@ -108,8 +109,8 @@
   {:else}
     {@const { all, bySpeaker, byTime } = found.errors}
     <p data-testid="draft-errors">
-      <strong>{percent(all.wordErrorRate)}</strong> of the words were wrong: {all.substitutions} others, {all.deletions} missing,
-      {all.insertions} too many of {all.words}. <span class="soft">{corrected} corrected by hand.</span>
+      <strong>{percent(all.wordErrorRate)}</strong> of the words were wrong: {all.substitutions} wrong, {all.deletions} missing,
+      {all.insertions} extra, of {all.words}. <span class="soft">{corrected} corrected by hand.</span>
     </p>
     <ErrorChart stretches={byTime} onChoose={(startMs: number) => desk.seek(startMs)} />
     {#if bySpeaker.length > 1}
@@ -126,7 +127,7 @@
         </tbody>
       </table>
     {/if}
-    <h3>{found.changes.length} {found.changes.length === 1 ? 'place is' : 'places are'} written otherwise</h3>
+    <h3>{plural(found.changes.length, 'change')}</h3>
     {@const { changes } = found}
     <LongList
       label="Changes"
@@ -152,7 +153,7 @@
     }}
   >
     <input class="field" bind:value={title.text} placeholder="name of this version" aria-label="Name of this version" />
-    <button class="act" disabled={title.text.trim() === ''}>Keep it</button>
+    <button class="act" disabled={title.text.trim() === ''}>Save version</button>
   </form>
   <button class="act quiet" disabled={fromId === null} onclick={() => void goBack()}
     >Go back to “{versions.find((version) => version.id === fromId)?.title ?? ''}”</button

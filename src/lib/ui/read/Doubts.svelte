@@ -86,9 +86,9 @@
       <p class="soft">Nothing is offered: type what is said, or hear it again ({surfaceKey('hearAgain')}).</p>
     {/if}
     <p class="acts">
-      <button class="act" onclick={() => doubts.keep()}>Keep it <kbd>{surfaceKey('keepDoubt')}</kbd></button>
+      <button class="act" onclick={() => doubts.keep()}>Keep as it is <kbd>{surfaceKey('keepDoubt')}</kbd></button>
       <button class="act" onclick={() => void doubts.addToVocabulary()}
-        >A name <kbd>{surfaceKey('doubtToVocabulary')}</kbd></button
+        >Add to names <kbd>{surfaceKey('doubtToVocabulary')}</kbd></button
       >
       <button class="act" onclick={() => doubts.step(1)}>Next <kbd>{surfaceKey('nextDoubt')}</kbd></button>
     </p>

@@ -65,7 +65,7 @@
     {/each}
   </p>
   <label
-    >Write instead
+    >Replace with
     <input
       class="field"
       bind:value={finder.replacement}
@@ -74,18 +74,18 @@
       }}
     /></label
   >
-  <label class="term"><input type="checkbox" bind:checked={isTerm} /> It is a name: expect it from now on</label>
+  <label class="term"><input type="checkbox" bind:checked={isTerm} /> Add to names</label>
   <p class="acts">
     <button class="act" disabled={finder.hits.length === 0} onclick={() => finder.step(1)}>Next</button>
-    <button class="act" disabled={finder.hits.length === 0} onclick={replaceOne}>Write it here</button>
+    <button class="act" disabled={finder.hits.length === 0} onclick={replaceOne}>Replace</button>
     <button class="act" disabled={finder.hits.length === 0} onclick={replaceAll}
-      >Everywhere{finder.hits.length > 0 ? ` (${finder.hits.length})` : ''}</button
+      >Replace all{finder.hits.length > 0 ? ` (${finder.hits.length})` : ''}</button
     >
   </p>
   {#if finder.query.text.trim() !== ''}
     <p class="soft" role="status" data-testid="hits">
       {finder.hits.length === 0
-        ? 'It stands nowhere in this track.'
+        ? 'Not found in this track.'
         : `${finder.hits.length} ${finder.hits.length === 1 ? 'place' : 'places'} in this track`}
     </p>
     <LongList

@@ -23,7 +23,7 @@
       ['dash', '—'],
       ['quotes', '“ ”'],
       ['brackets', '( )'],
-      ['noMark', 'no mark']
+      ['noMark', 'no marks']
     ],
     [
       ['join', 'join'],
@@ -54,7 +54,7 @@
 <style>
   [role='toolbar'] {
     display: flex;
-    gap: 14px;
+    gap: 12px;
     align-items: center;
     height: 36px;
     padding: 0 16px;
@@ -64,16 +64,31 @@
   }
   .group {
     display: flex;
-    gap: 1px;
+    gap: 3px;
   }
   button {
     min-width: 28px;
     height: 28px;
-    padding: 0 7px;
+    padding: 0 6px;
     border-radius: 3px 9px 3px 9px;
-    color: var(--soft-ink);
+    border: 1px solid var(--rule);
+    background: var(--sheet);
+    color: var(--ink);
     font-size: 15px;
     white-space: nowrap;
+  }
+  @media (max-width: 1180px) {
+    [role='toolbar'] {
+      gap: 7px;
+      padding: 0 8px;
+    }
+    .group {
+      gap: 2px;
+    }
+    button {
+      min-width: 25px;
+      padding: 0 4px;
+    }
   }
   button:hover {
     background: var(--pale-leaf);

@@ -70,7 +70,7 @@
       <div class="form">
         <Language engines={local} bind:language />
         <label
-          >Voices
+          >Speakers
           <select class="field" bind:value={voices}>
             <option value="one">One, or not told apart</option>
             <option value="auto">Find out in each</option>

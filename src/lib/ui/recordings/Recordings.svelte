@@ -200,7 +200,7 @@
       {#if upload.problem}
         <span role="alert">{upload.problem}</span>
         <button class="act quiet" onclick={() => (uploads = uploads.filter((one) => one.key !== upload.key))}
-          >Put away</button
+          >Dismiss</button
         >
       {:else}
         <ProgressBar label="Sending {upload.name}" progress={upload.progress} />

@@ -113,8 +113,8 @@
   }
   const HEADS: readonly { readonly id: Sort; readonly label: string }[] = [
     { id: 'time', label: 'in – out' },
-    { id: 'lasts', label: 'lasts' },
-    { id: 'speed', label: 'a second' }
+    { id: 'lasts', label: 'duration' },
+    { id: 'speed', label: 'reading speed' }
   ];
 </script>
 

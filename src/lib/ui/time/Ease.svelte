@@ -69,7 +69,7 @@
   </table>
   <div class="acts">
     <button class="act filled" disabled={desk.trial.track === null} onclick={() => desk.trial.take()}
-      >{eased.times.length === 0 ? 'Nothing to ease' : `Time ${plural(eased.times.length, 'cue')} so`}</button
+      >{eased.times.length === 0 ? 'Nothing to ease' : `Apply to ${plural(eased.times.length, 'cue')}`}</button
     >
   </div>
 </section>

@@ -104,7 +104,7 @@
           save(
             own.filter((one) => one.name !== setName),
             `“${setName}” is forgotten.`
-          )}>Forget</button
+          )}>Delete</button
       >
     {/if}
   </label>
@@ -117,21 +117,21 @@
       onChange={(maxLines: number) => set({ maxLines })}
     />
     <NumberField
-      label="Characters a line"
+      label="Characters per line"
       value={rules.maxCharsPerLine}
       least={1}
       most={200}
       onChange={(maxCharsPerLine: number) => set({ maxCharsPerLine })}
     />
     <NumberField
-      label="Characters a second"
+      label="Reading speed, characters per second"
       value={rules.maxCharsPerSecond}
       least={1}
       most={100}
       onChange={(maxCharsPerSecond: number) => set({ maxCharsPerSecond })}
     />
     <NumberField
-      label="or words a minute"
+      label="or words per minute"
       value={wordsPerMinute(rules.maxCharsPerSecond)}
       least={10}
       most={1000}
@@ -139,7 +139,7 @@
       onChange={(words: number) => set({ maxCharsPerSecond: charsPerSecond(words) })}
     />
     <NumberField
-      label="Shortest"
+      label="Minimum duration"
       unit="s"
       value={rules.minDurationMs / 1000}
       least={0.1}
@@ -148,7 +148,7 @@
       onChange={(seconds: number) => set({ minDurationMs: Math.round(seconds * 1000) })}
     />
     <NumberField
-      label="Longest"
+      label="Maximum duration"
       unit="s"
       value={rules.maxDurationMs / 1000}
       least={0.1}
@@ -157,7 +157,7 @@
       onChange={(seconds: number) => set({ maxDurationMs: Math.round(seconds * 1000) })}
     />
     <NumberField
-      label="Least gap"
+      label="Minimum gap"
       unit="ms"
       value={rules.minGapMs}
       least={0}
@@ -175,7 +175,7 @@
       />
     {/if}
     <NumberField
-      label="Stays after the words"
+      label="Linger after the words"
       unit="ms"
       value={rules.lingerMs}
       least={0}
@@ -184,7 +184,7 @@
       onChange={(lingerMs: number) => set({ lingerMs: Math.round(lingerMs) })}
     />
     <label class="choice"
-      ><span>Two voices in a cue</span>
+      ><span>Two speakers in a cue</span>
       <select
         class="field"
         value={rules.sharedCues}
@@ -202,7 +202,7 @@
         checked={rules.oneWordPerCue}
         onchange={(event: Event & { currentTarget: HTMLInputElement }) =>
           set({ oneWordPerCue: event.currentTarget.checked })}
-      /> One word a cue</label
+      /> One word per cue</label
     >
   </div>
   <div class="acts">
@@ -214,10 +214,10 @@
     <input
       class="field"
       placeholder="name of a house"
-      aria-label="Keep these numbers under a name"
+      aria-label="Save these rules under a name"
       bind:value={name.text}
     />
-    <button class="act" disabled={name.text.trim() === ''}>Keep the set</button>
+    <button class="act" disabled={name.text.trim() === ''}>Save rules</button>
   </form>
   {#if told !== ''}<p role="status">{told}</p>{/if}
 </section>

@@ -21,34 +21,47 @@
   ] as const satisfies readonly (readonly [CommandId, string])[]);
 </script>
 
+{#snippet choice(
+  label: string,
+  command: CommandId | null,
+  preference: 'timeView' | 'soundView' | 'timesAs' | 'nudge',
+  options: Readonly<Record<string, string>>
+)}
+  <select
+    aria-label={label}
+    title={command === null ? label : titleOf(command)}
+    value={preferences[preference]}
+    onchange={(event) => {
+      preferences.set({ [preference]: event.currentTarget.value });
+      desk.surface?.focus();
+    }}
+  >
+    {#each Object.entries(options) as [id, name] (id)}<option value={id}>{name}</option>{/each}
+  </select>
+{/snippet}
+
 <div class="strip" class:tried={trial.track !== null}>
   {#if trial.track !== null}
-    <p role="status" data-testid="trial"><strong>Tried, not taken.</strong> Dashed outlines show where cues are now.</p>
+    <p role="status" data-testid="trial">
+      <strong>Tried, not applied.</strong> Dashed outlines show where cues are now.
+    </p>
     <button class="act filled" onclick={() => trial.take()}>Apply <kbd>{surfaceKey('takeTrial')}</kbd></button>
     <button class="act" onclick={() => trial.leave()}>Discard <kbd>{surfaceKey('letGo')}</kbd></button>
   {:else}
     <span class="group" role="group" aria-label="What is shown">
-      <button title={titleOf('view')} onclick={() => onCommand('view')}
-        >{preferences.timeView === 'both' ? 'trellis and table' : preferences.timeView}</button
-      >
-      <button title={titleOf('soundView')} onclick={() => onCommand('soundView')}
-        >{preferences.soundView === 'both' ? 'wave and spectrum' : preferences.soundView}</button
-      >
-      {#if hasFrames}
-        <button title={titleOf('timesAs')} onclick={() => onCommand('timesAs')}>{preferences.timesAs}</button>
-      {/if}
+      {@render choice('View', 'view', 'timeView', { trellis: 'Trellis', table: 'Table', both: 'Trellis and table' })}
+      {@render choice('Sound', 'soundView', 'soundView', {
+        wave: 'Waveform',
+        spectrum: 'Spectrum',
+        both: 'Waveform and spectrum'
+      })}
+      {#if hasFrames}{@render choice('Times', 'timesAs', 'timesAs', { clock: 'Clock', frames: 'Frames' })}{/if}
     </span>
     <span class="group" role="group" aria-label="How the hand works">
-      <button title={titleOf('ripple')} aria-pressed={preferences.ripple} onclick={() => onCommand('ripple')}
-        >what follows {preferences.ripple ? 'moves along' : 'stays'}</button
+      <label class="switch" title={titleOf('ripple')}
+        ><input type="checkbox" checked={preferences.ripple} onchange={() => onCommand('ripple')} /> Move what follows</label
       >
-      {#if hasFrames}
-        <button
-          title="How far a key moves an edge"
-          onclick={() => preferences.set({ nudge: preferences.nudge === 'frame' ? '10 ms' : 'frame' })}
-          >step {preferences.nudge === 'frame' ? 'a frame' : '10 ms'}</button
-        >
-      {/if}
+      {#if hasFrames}{@render choice('Step of a key', null, 'nudge', { frame: 'By frame', '10 ms': 'By 10 ms' })}{/if}
     </span>
     <span class="group next" role="group" aria-label="Go to the next">
       <span class="soft">next</span>
@@ -103,8 +116,40 @@
     background: var(--pale-leaf);
     color: var(--ink);
   }
-  .group button[aria-pressed='true'] {
-    color: var(--leaf);
-    font-weight: 700;
+  select {
+    max-width: 150px;
+    height: 28px;
+    padding: 0 4px;
+    border: 1px solid var(--rule);
+    border-radius: 3px 9px 3px 9px;
+    background: var(--sheet);
+    color: var(--ink);
+    cursor: pointer;
+  }
+  .group {
+    gap: 4px;
+  }
+  .switch {
+    display: flex;
+    gap: 6px;
+    align-items: center;
+    padding: 0 6px;
+    cursor: pointer;
+  }
+  @media (max-width: 1180px) {
+    .strip {
+      gap: 8px;
+      padding: 0 8px;
+    }
+    .next .soft,
+    .next kbd {
+      display: none;
+    }
+    .next button {
+      padding: 0 5px;
+    }
+    select {
+      max-width: 104px;
+    }
   }
 </style>

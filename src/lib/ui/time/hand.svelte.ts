@@ -87,7 +87,7 @@ export class Hand {
       const { track } = this.#desk;
       const speed = countCharacters(plainLines(track, held.cue).join(' ')) / seconds;
       parts.push(
-        `${Math.round(speed)} characters a second${speed > track.rules.maxCharsPerSecond ? ': too fast' : ''}`
+        `${Math.round(speed)} characters per second${speed > track.rules.maxCharsPerSecond ? ': too fast' : ''}`
       );
       if (held.times.length > 1) parts.push(`${held.times.length} cues`);
       if (held.caught !== null) parts.push(CAUGHT[held.caught.kind]);
