@@ -7,9 +7,13 @@ export interface SpokenCue {
   readonly characters: number;
 }
 
+/** A frame at 24 a second: nothing shorter is ever on the screen. */
+const FRAME_MS = 42;
+
 /**
  * Times of a cue from its words: it starts on the first word's onset and lingers after the last to a readable length,
- * as far as the gap before the next cue, and never past the longest duration.
+ * as far as the gap before the next cue, and never past the longest duration. It is never shorter than a frame: the gap
+ * before the next cue gives way first, and two onsets within a frame overlap.
  * `nextStartMs` is the onset of the next cue's first word, or `null` for the last.
  */
 export function timeCue(cue: SpokenCue, nextStartMs: number | null, rules: Rules): Span {
@@ -19,5 +23,5 @@ export function timeCue(cue: SpokenCue, nextStartMs: number | null, rules: Rules
   const longest = startMs + rules.maxDurationMs;
   const latest =
     nextStartMs === null || nextStartMs <= startMs ? longest : Math.min(longest, nextStartMs - rules.minGapMs);
-  return toSpan({ startMs, endMs: clamp(wanted, startMs + 1, Math.max(startMs + 1, latest)) });
+  return toSpan({ startMs, endMs: clamp(wanted, startMs + FRAME_MS, Math.max(startMs + FRAME_MS, latest)) });
 }

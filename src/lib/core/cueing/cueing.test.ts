@@ -266,7 +266,9 @@ test('a cue lingers to a readable length, as far as the gap allows', () => {
   expect(timeCue(cue, null, HOUSE_RULES)).toEqual({ startMs: 1000, endMs: 2500 });
   expect(timeCue(cue, 2000, HOUSE_RULES)).toEqual({ startMs: 1000, endMs: 1920 });
   expect(timeCue({ ...cue, lastEndMs: wholeMs(12_000) }, null, HOUSE_RULES)).toEqual({ startMs: 1000, endMs: 8000 });
-  expect(timeCue(cue, 1010, HOUSE_RULES)).toEqual({ startMs: 1000, endMs: 1001 });
+  // Never shorter than a frame, whatever follows.
+  expect(timeCue(cue, 1010, HOUSE_RULES)).toEqual({ startMs: 1000, endMs: 1042 });
+  expect(timeCue(cue, 1090, { ...HOUSE_RULES, minGapMs: 80 })).toEqual({ startMs: 1000, endMs: 1042 });
 });
 
 test('breaking a track anew keeps what always holds, every shown word, and locked cues', () => {

@@ -223,7 +223,7 @@ describe('reading real files', () => {
 
   test('a WebVTT with styles, notes, regions, voices and settings gives them all back', () => {
     const text =
-      'WEBVTT Clock talk\nKind: captions\n\nSTYLE\n::cue { color: white }\n\nNOTE made by hand\n\n00:01.000 --> 00:02.000 line:0 region:a\n<v Ines Calder>Good <b>morning</b> &lt;3\n\n00:00:03.000 --> 00:00:04.000\n<v Tobin>- Yes.</v>\n<v Ines Calder>- No.</v>\n';
+      'WEBVTT Clock talk\nKind: captions\n\nSTYLE\n::cue { color: white }\n\nNOTE made by hand, &amp; kept\n\n00:01.000 --> 00:02.000 line:0 region:a\n<v Ines Calder>Good <b>morning</b> &lt;3\n\n00:00:03.000 --> 00:00:04.000\n<v Tobin>- Yes.</v>\n<v Ines Calder>- No.</v>\n';
     const { track, problems } = imported(parseWebVtt(text));
     expect(problems).toEqual([]);
     expect(track.speakers.map((speaker) => speaker.name)).toEqual(['Ines Calder', 'Tobin']);

@@ -66,7 +66,8 @@ export function parseWebVtt(content: string): ParsedCaptions {
       block.push(lines[at++]!);
     }
     if (timingAt < 0) {
-      if (/^(STYLE|REGION|NOTE)(?:[ \t]|$)/.test(block[0]!)) blocks.push(block.join('\n'));
+      if (/^NOTE(?:[ \t]|$)/.test(block[0]!)) blocks.push(decodeReferences(block.join('\n')));
+      else if (/^(STYLE|REGION)(?:[ \t]|$)/.test(block[0]!)) blocks.push(block.join('\n'));
       else
         problems.push({
           code: 'stray_text',
@@ -133,7 +134,7 @@ export function formatWebVtt(track: Track): string {
   const speakers = new Map(track.speakers.map((speaker) => [speaker.id, speaker.name]));
   const { header, blocks } = track.carried?.format === 'vtt' ? track.carried : { header: '', blocks: [] };
   const head = header === '' ? 'WEBVTT' : `WEBVTT ${header}`;
-  const lines = [head, ...blocks.flatMap((block) => ['', block])];
+  const lines = [head, ...blocks.flatMap((block) => ['', block.startsWith('NOTE') ? noteText(block) : block])];
   const words = shownWordsOfAll(track);
   for (const [at, cue] of track.cues.entries()) {
     const settings = cueSettings(track, cue);
@@ -143,6 +144,9 @@ export function formatWebVtt(track: Track): string {
   }
   return `${lines.join('\n')}\n`;
 }
+
+/** An ampersand in a note as its entity, and an arrow that would make it a cue. */
+const noteText = (block: string): string => block.replaceAll('&', '&amp;').replaceAll('-->', '--&gt;');
 
 /** Lines with a voice before the words whose speaker is not the one before. */
 function voicedLines(lines: readonly (readonly Word[])[], speakers: ReadonlyMap<string, string>): string[] {

@@ -7,7 +7,7 @@ import type { FittedWord } from '../fitting';
 import type { HeardWord } from '../heard-word';
 import type { CommandOf } from '../commands';
 import { assignVoices, speakersOf, voiceChanges, type Turn } from '../speakers';
-import { formatClock, overlapMs, type Span, toSpan } from '../time';
+import { formatClock, overlapMs, type Span, toSpan, wholeMs } from '../time';
 import { makeCue, makeTrack, makeWord, type Cue, type Rules, type Speaker, type Track, type Word } from '../track';
 import { writeEnglish, type WritingOptions } from '../wording';
 
@@ -23,6 +23,8 @@ export interface DraftOptions {
   readonly title: string;
   readonly rules: Rules;
   readonly mint: () => string;
+  /** No cue ends later. */
+  readonly recordingDurationMs: number;
 }
 
 /** A track of all chunks: cues made, holes marked, voices assigned. */
@@ -165,11 +167,14 @@ export function fittedTrack(
 }
 
 function trackOfWords(words: readonly Word[], turns: readonly Turn[], options: DraftOptions): Track {
-  const { trackId: id, recordingId, language, title, rules, mint } = options;
+  const { trackId: id, recordingId, language, title, rules, mint, recordingDurationMs } = options;
   const speakers = speakersOf(turns, mint);
   const told = assignVoices(words, turns, speakers);
   const track = makeTrack({ id, recordingId, language, title, rules, words: told, speakers, cues: [] });
-  return { ...track, cues: recue(track, rules, mint) };
+  const cues = recue(track, rules, mint).map((cue) =>
+    cue.endMs <= recordingDurationMs ? cue : { ...cue, endMs: wholeMs(Math.max(cue.startMs + 1, recordingDurationMs)) }
+  );
+  return { ...track, cues };
 }
 
 /**

@@ -9,7 +9,15 @@ import { draftTrack, growDraft, NO_GROWTH, proposedPassages, takePassages, type 
 
 let minted = 0;
 const mint = (): string => `m${minted++}`;
-const options = { trackId: asTrackId('t'), recordingId: 'r', language: 'en', title: 'Draft', rules: HOUSE_RULES, mint };
+const options = {
+  trackId: asTrackId('t'),
+  recordingId: 'r',
+  language: 'en',
+  title: 'Draft',
+  rules: HOUSE_RULES,
+  mint,
+  recordingDurationMs: 3_600_000
+};
 const manner = { writing: { figures: true, names: new Set<string>() }, turns: [], speakers: [] };
 const empty = (): Track => makeTrack({ id: 't', recordingId: 'r', language: 'en', title: '', words: [], cues: [] });
 

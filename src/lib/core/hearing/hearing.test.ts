@@ -33,9 +33,11 @@ test('sentences come from pauses, chunks stand in order, and what was not heard 
       language: 'en',
       title: 'Draft',
       rules: HOUSE_RULES,
-      mint: () => `m${minted++}`
+      mint: () => `m${minted++}`,
+      recordingDurationMs: 9800
     }
   );
+  expect(track.cues.at(-1)!.endMs, 'no cue ends past the recording').toBe(9800);
   expect(track.words.map((word) => word.text).join(' ')).toBe(
     'Good morning. Today we open it. [not heard, 0:05–0:09] And listen.'
   );
@@ -81,7 +83,8 @@ describe('empty cues on the speech', () => {
       language: 'cy',
       title: 'Timed',
       rules: HOUSE_RULES,
-      mint: () => `m${minted++}`
+      mint: () => `m${minted++}`,
+      recordingDurationMs: 3_600_000
     };
   };
 

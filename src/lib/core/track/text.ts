@@ -148,10 +148,9 @@ export function parseMarkedLine(line: string): { readonly text: string; readonly
 
 /** Scripts that set no space between words. */
 const UNSPACED = /[\p{sc=Han}\p{sc=Hiragana}\p{sc=Katakana}\p{sc=Thai}\p{sc=Lao}\p{sc=Khmer}\p{sc=Myanmar}]/u;
-/** White space that parts words. No-break spaces do not: they hold a word together. */
-const BETWEEN = /[\t\n\v\f\r \u0085\u1680\u2000-\u2006\u2008-\u200a\u2028\u2029\u205f\u3000]+/u;
-const SOUND_OR_WORD =
-  /\[[^[\]\n]*\][.,!?]*|[^\t\n\v\f\r \u0085\u1680\u2000-\u2006\u2008-\u200a\u2028\u2029\u205f\u3000]+/gu;
+/** White space that parts words. No-break spaces do not: they hold a word together. A full-width space is a sign of its line. */
+const BETWEEN = /[\t\n\v\f\r \u0085\u1680\u2000-\u2006\u2008-\u200a\u2028\u2029\u205f]+/u;
+const SOUND_OR_WORD = /\[[^[\]\n]*\][.,!?]*|[^\t\n\v\f\r \u0085\u1680\u2000-\u2006\u2008-\u200a\u2028\u2029\u205f]+/gu;
 
 /**
  * Splits a line of text into words at white space, in scripts without spaces by `Intl.Segmenter`. A described sound in
@@ -168,6 +167,7 @@ export function tokenize(line: string, language: string): readonly Token[] {
   };
   for (const found of text.matchAll(SOUND_OR_WORD)) {
     const whole = found[0];
+    if (whole.trim() === '') continue;
     const spaceBefore = found.index === 0 || BETWEEN.test(text[found.index - 1]!);
     if (isSoundText(whole)) {
       push(found.index, found.index + whole.length, spaceBefore);

@@ -30,6 +30,11 @@ import {
 
 const wordsOf = (line: string, language = 'en'): string[] => tokenize(line, language).map((token) => token.text);
 
+test('a full-width space stays in its line, with the word before it', () => {
+  expect(wordsOf('塔の　時計が鳴る', 'ja').join('')).toBe('塔の　時計が鳴る');
+  expect(wordsOf('　', 'ja')).toEqual([]);
+});
+
 describe('finding by id', () => {
   test('after any edits finds what a walk through the lists finds', () => {
     fc.assert(

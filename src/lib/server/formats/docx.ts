@@ -39,6 +39,8 @@ export function transcriptDocx(
   ]);
   const document = new Document({
     title: printable(title),
+    creator: 'Vine Tap',
+    description: `Transcript, ${track.language}`,
     styles: { default: { document: { run: { font: 'Calibri', size: 23, language: { value: track.language } } } } },
     sections: [{ children: [new Paragraph({ text: printable(title), heading: HeadingLevel.HEADING_1 }), ...body] }]
   });

@@ -268,7 +268,10 @@ export class Hearing {
   }
 
   #options(job: Job, { language, title, rules }: HearParams): DraftOptions {
-    return { trackId: asTrackId(randomUUID()), recordingId: job.recordingId, language, title, rules, mint: randomUUID };
+    return {
+      ...{ trackId: asTrackId(randomUUID()), recordingId: job.recordingId, language, title, rules, mint: randomUUID },
+      recordingDurationMs: this.#parts.recordings.find(job.recordingId)!.durationMs
+    };
   }
 
   #keep(

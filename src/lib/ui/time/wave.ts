@@ -71,7 +71,7 @@ export function drawSpectrum(
   const columns = Math.floor(bytes.length / SPECTRUM_BANDS);
   if (context === null || columns === 0) return;
   const image = new ImageData(columns, SPECTRUM_BANDS);
-  const [red, green, blue] = colorOf(context, getComputedStyle(canvas).getPropertyValue('--leaf').trim());
+  const [red, green, blue] = colorOf(getComputedStyle(canvas).getPropertyValue('--leaf').trim());
   for (let column = 0; column < columns; column++)
     for (let band = 0; band < SPECTRUM_BANDS; band++) {
       const at = ((SPECTRUM_BANDS - 1 - band) * columns + column) * 4;
@@ -86,11 +86,12 @@ export function drawSpectrum(
 }
 
 /** Red, green and blue of a colour of the theme, whatever way it is written. */
-function colorOf(context: CanvasRenderingContext2D, color: string): readonly [number, number, number] {
+function colorOf(color: string): readonly [number, number, number] {
+  // Apart from what is drawn: a canvas that is read is no longer kept on the graphics card.
+  const context = new OffscreenCanvas(1, 1).getContext('2d', { willReadFrequently: true })!;
   context.fillStyle = color;
   context.fillRect(0, 0, 1, 1);
   const [red = 0, green = 0, blue = 0] = context.getImageData(0, 0, 1, 1).data;
-  context.clearRect(0, 0, 1, 1);
   return [red, green, blue];
 }
 
