@@ -27,6 +27,8 @@ export class DoubtQueue {
   #found: readonly Doubt[] = $state.raw([]);
   /** How much was looked at and let stand. */
   judged = $state(0);
+  /** Whether there is a dictionary of the language; spelling is among the doubts. */
+  isSpelled = $state(true);
   state: 'unasked' | 'looking' | 'there' | 'failed' = $state('unasked');
   failure: string | null = $state(null);
   currentKey: string | null = $state(null);
@@ -61,9 +63,10 @@ export class DoubtQueue {
     if (this.state !== 'there') this.state = 'looking';
     try {
       await session.saved();
-      const { doubts, judged } = await api.doubts(session.trackId);
+      const { doubts, judged, isSpelled } = await api.doubts(session.trackId);
       this.#found = doubts;
       this.judged = judged;
+      this.isSpelled = isSpelled;
       this.state = 'there';
       this.failure = null;
     } catch (error) {

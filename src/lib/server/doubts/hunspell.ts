@@ -2,30 +2,13 @@
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
 import koffi from 'koffi';
-
-/** The dictionary of a tag, the nearest one of its language; the variety matters for English alone. */
-const PACKAGES: Readonly<Record<string, string>> = {
-  en: 'dictionary-en',
-  'en-us': 'dictionary-en',
-  'en-gb': 'dictionary-en-gb',
-  'en-ca': 'dictionary-en-ca',
-  'en-au': 'dictionary-en-au',
-  de: 'dictionary-de',
-  fr: 'dictionary-fr',
-  es: 'dictionary-es',
-  pt: 'dictionary-pt'
-};
+import { dictionaryFor } from './dictionaries';
 
 type Handle = object | null;
 export interface Speller {
   readonly isSpelled: (word: string) => boolean;
   readonly suggest: (word: string) => readonly string[];
 }
-
-const packageFor = (language: string): string | undefined => {
-  const tag = language.toLowerCase();
-  return PACKAGES[tag] ?? PACKAGES[tag.split('-')[0]!];
-};
 
 let library: ReturnType<typeof bind> | undefined;
 function bind() {
@@ -54,8 +37,8 @@ function bind() {
 
 /** `null` where there is no dictionary of the language. Throws where the library is missing. */
 export function openSpeller(language: string): Speller | null {
-  const name = packageFor(language);
-  if (name === undefined) return null;
+  const name = dictionaryFor(language);
+  if (name === null) return null;
   library ??= bind();
   const { create, spell, suggest, free } = library;
   const folder = dirname(createRequire(import.meta.url).resolve(name));

@@ -5,6 +5,7 @@
   import { sentenceAround } from '$lib/core/wording';
   import { REASONS } from '$lib/client/doubt-queue.svelte';
   import { surfaceKey } from '$lib/client/keys/key-sets';
+  import { languageName } from '$lib/client/languages';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
 
   const desk = useTrackDesk();
@@ -60,6 +61,9 @@
       >
     {:else if doubts.judged > 0}<span class="soft">{doubts.judged} looked at and kept</span>{/if}
   </header>
+  {#if doubts.state === 'there' && !doubts.isSpelled}
+    <p class="soft">There is no dictionary for {languageName(desk.track.language)}: spelling is not checked.</p>
+  {/if}
   {#if doubts.failure !== null}
     <p class="failed" role="alert">{doubts.failure}</p>
     <button class="act" onclick={() => void doubts.load()}>Look again</button>
