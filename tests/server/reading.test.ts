@@ -62,7 +62,7 @@ describe('doubts', () => {
     ['es', 'El reloj está paradu.', 'paradu.'],
     ['pt', 'O relógio está paradu.', 'paradu.'],
     ['it', 'La campana suonna ogni ora.', 'suonna'],
-    ['pl', 'Zegar na wieży bije co godzinne.', 'godzinne.'],
+    ['pl', 'Zegar na wieży bije co godzzinę.', 'godzzinę.'],
     ['sv', 'Klockan i tornnet slår varje timme.', 'tornnet']
   ])('%s has its dictionary', async (language, line, wrong) => {
     const found = await doubtsOf(await trackOf([line], language));
