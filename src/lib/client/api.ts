@@ -273,7 +273,12 @@ const foundInTrackSchema = z.object({
 });
 export type FoundInTrack = z.infer<typeof foundInTrackSchema>;
 
-const doubtsSchema = z.object({ revision: z.number(), doubts: z.array(doubtSchema).readonly(), judged: z.number(), isSpelled: z.boolean() });
+const doubtsSchema = z.object({
+  revision: z.number(),
+  doubts: z.array(doubtSchema).readonly(),
+  judged: z.number(),
+  isSpelled: z.boolean()
+});
 
 const termsSchema = z.object({ terms: z.array(z.object({ text: z.string(), soundsLike: z.string().optional() })) });
 const termsPath = (recordingId: string | null): string =>

@@ -5,6 +5,7 @@ import { lastStartingBy, type Span, spanOf, toSpan } from '$lib/core/time';
 import type { Word } from '$lib/core/track';
 import { writeInPlace } from '$lib/core/wording';
 import type { Reading } from './api';
+import { languageName } from './languages';
 import type { TrackView } from './track-view.svelte';
 
 /** What the server hears as one stretch. */
@@ -29,6 +30,9 @@ export class HearingAgain {
 
   /** Hears again what is selected, else the chosen word, else the chosen cue, else the empty stretch at the playhead. */
   ask(): void {
+    const { language } = this.#view.track;
+    if (!this.#view.on.canHear(language))
+      return this.#view.say(`${languageName(language)} is not heard on this machine: type what is said.`);
     const passage = this.#here();
     if (passage === null) this.#view.say('Choose words, a cue or a place without one to hear again.');
     else if (passage.endMs - passage.startMs > LONGEST_PASSAGE_MS)

@@ -2,6 +2,9 @@
 import { z } from 'zod';
 import { keySetSchema, type ChangedKeys, type KeySet } from './keys/key-set';
 
+/** How many speak: one, or not told apart; found out; a number. */
+export const VOICES = ['one', 'auto', '2', '3', '4', '5', '6'] as const;
+
 const schema = z.object({
   mode: z.enum(['light', 'dark', 'system']).default('system'),
   rowMs: z.number().min(4000).max(40_000).default(8000),
@@ -22,6 +25,11 @@ const schema = z.object({
   timePanel: z.enum(['cue', 'rules', 'ease', 'sync', 'cut']).default('cue'),
   timeView: z.enum(['trellis', 'table', 'both']).default('trellis'),
   soundView: z.enum(['wave', 'spectrum', 'both']).default('wave'),
+  /** How recordings were heard last. */
+  hearing: z
+    .object({ language: z.string().max(40), voices: z.enum(VOICES), figures: z.boolean(), oneWordPerCue: z.boolean() })
+    .readonly()
+    .default({ language: 'en', voices: 'one', figures: true, oneWordPerCue: false }),
   /** What the column beside the page shows. */
   readPanel: z.enum(['doubts', 'find', 'cue', 'outline', 'changes']).default('doubts')
 });
@@ -80,6 +88,9 @@ class Preferences {
   }
   get soundView(): Stored['soundView'] {
     return this.#stored.soundView;
+  }
+  get hearing(): Stored['hearing'] {
+    return this.#stored.hearing;
   }
   get readPanel(): Stored['readPanel'] {
     return this.#stored.readPanel;

@@ -2,6 +2,7 @@
 import type { SpeechMap } from '$lib/core/audio';
 import { messageOf } from '$lib/core/message-of';
 import { formatClock, formatFrames, parseClock, parseFrames, type Ms, type Span } from '$lib/core/time';
+import { isSameLanguage } from '$lib/core/track';
 import { api, type Recording } from './api';
 import { Player } from './player.svelte';
 import { preferences } from './preferences.svelte';
@@ -21,6 +22,8 @@ export class RecordingView {
   soundFailure: string | null = $state(null);
   /** When the picture changes from one shot to another, in order; none where there is no picture. */
   shotsMs: readonly Ms[] = $state.raw([]);
+  /** Languages that this machine hears a passage of again; `null` until that is known. */
+  heardLanguages: readonly string[] | null = $state.raw(null);
   /** Said by the status line and to screen readers. */
   notice = $state('');
 
@@ -39,6 +42,18 @@ export class RecordingView {
     } catch (error) {
       this.soundFailure = `The waveform cannot be shown: ${messageOf(error)}`;
     }
+  }
+
+  /** Finds out what can be heard again here. Rejects where the server does not say. */
+  async loadEngines(): Promise<void> {
+    const engines = await api.engines();
+    const local = engines.filter(({ hears, sendsSound, available }) => hears && !sendsSound && available);
+    this.heardLanguages = local.flatMap(({ languages }) => languages);
+  }
+
+  /** Whether a passage in the language can be heard again; `true` while that is not known. */
+  canHear(language: string): boolean {
+    return this.heardLanguages === null || this.heardLanguages.some((tag) => isSameLanguage(tag, language));
   }
 
   /** Spectra of the stretches seen last; a stretch that could not be had is asked for again. */

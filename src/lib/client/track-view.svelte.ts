@@ -52,6 +52,8 @@ export class TrackView {
   proposals: readonly Proposal[] = $state.raw([]);
   /** The hearing that this track still grows with. */
   hearing: Job | null = $state.raw(null);
+  /** Whether the list of what could not be applied is open. */
+  isUnappliedOpen = $state(false);
   /** Where a sound is about to be described. */
   describingMs: Ms | null = $state(null);
   /** New times or breaks that are looked at before they are taken. */

@@ -929,6 +929,14 @@ const table = [
     run: ({ desk }) => find(desk)
   },
   {
+    id: 'unapplied',
+    label: 'Open what could not be applied',
+    group: 'Changes',
+    surface: 'Shift+J',
+    typing: 'Alt+Shift+KeyJ',
+    run: ({ desk }) => toggleUnapplied(desk)
+  },
+  {
     id: 'undo',
     label: 'Undo',
     group: 'Changes',
@@ -1035,6 +1043,12 @@ function stepDoubt(desk: TrackDesk, by: 1 | -1): void {
 function stepRemark(desk: TrackDesk, by: 1 | -1): void {
   if (desk.remarks.list.length > 0) preferences.set({ timePanel: 'cut' });
   desk.remarks.step(by);
+}
+
+function toggleUnapplied(desk: TrackDesk): void {
+  const { refused, breaks } = desk.session;
+  if (refused.length + breaks.length === 0) desk.say('Everything was applied.');
+  else desk.isUnappliedOpen = !desk.isUnappliedOpen;
 }
 
 function find(desk: TrackDesk): void {

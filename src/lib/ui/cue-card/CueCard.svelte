@@ -111,11 +111,33 @@
     { id: 'push', name: 'Push a word' },
     { id: 'remove', name: 'Delete' }
   ];
-  const EMPTY_ACTS: typeof ACTS = [
-    { id: 'hearAgain', name: 'Hear what is said here' },
+  const EMPTY_ACTS: typeof ACTS = $derived([
+    ...(desk.on.canHear(desk.track.language) ? [{ id: 'hearAgain', name: 'Hear what is said here' } as const] : []),
     { id: 'merge', name: 'Merge with next' },
     { id: 'remove', name: 'Delete' }
-  ];
+  ]);
+
+  /** The note that is being typed, and of which cue; `null` while nobody types one. */
+  let typedNote = $state.raw<{ cueId: CueId; text: string } | null>(null);
+  const noteDraft = session.draft('note of the cue', commitNote);
+  onDestroy(() => noteDraft.close());
+  const noting = ({ cueId, text: note }: NonNullable<typeof typedNote>): TypedText<ClientCommand> => ({
+    commands: [{ type: 'annotateCue', cueId, note }],
+    text: note
+  });
+  function typeNote(note: string): void {
+    if (cue === null) return;
+    if (typedNote !== null && typedNote.cueId !== cue.id) commitNote();
+    typedNote = { cueId: cue.id, text: note };
+    noteDraft.mirror(note === cue.note ? null : noting(typedNote));
+  }
+  function commitNote(): void {
+    if (typedNote === null) return;
+    const written = typedNote;
+    typedNote = null;
+    if (lookUp(desk.track).findCue(written.cueId)?.note === written.text) noteDraft.mirror(null);
+    else noteDraft.commit(noting(written));
+  }
 </script>
 
 {#if cue === null}
@@ -137,6 +159,19 @@
         title={titleOf('bookmark')}><Bookmark size={16} fill={cue.bookmark ? 'currentColor' : 'none'} /></button
       >
     </div>
+    {#if cue.bookmark || cue.note !== ''}
+      <label class="note"
+        >Note
+        <input
+          class="field"
+          maxlength="10000"
+          value={typedNote?.cueId === cue.id ? typedNote.text : cue.note}
+          oninput={(event) => typeNote(event.currentTarget.value)}
+          onblur={commitNote}
+          onkeydown={byKey}
+        /></label
+      >
+    {/if}
     <div class="text">
       <textarea
         aria-label="Text of the cue, a line each"
@@ -291,6 +326,14 @@
   .over {
     color: var(--clay);
     font-weight: 700;
+  }
+  .note {
+    display: grid;
+    grid-template-columns: auto 1fr;
+    gap: 8px;
+    align-items: center;
+    color: var(--soft-ink);
+    font-size: 14px;
   }
   .times {
     display: grid;

@@ -42,7 +42,7 @@
         desk = opened;
         const job = recording.jobId === undefined ? null : await api.job(recording.jobId);
         if (job !== null) opened.hearOf(job);
-        await Promise.all([opened.loadProposals(), opened.remarks.load(), opened.on.load()]);
+        await Promise.all([opened.loadProposals(), opened.remarks.load(), opened.on.load(), opened.on.loadEngines()]);
       } catch (error) {
         failure = messageOf(error);
       }

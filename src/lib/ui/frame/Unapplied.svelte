@@ -1,9 +1,9 @@
 <script lang="ts">
+  import { titleOf } from '$lib/client/keys/key-sets';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
 
   const desk = useTrackDesk();
   const { session } = desk;
-  let isOpen = $state(false);
 
   async function tryAgain(refused: (typeof session.refused)[number]): Promise<void> {
     const done = await session.tryAgain(refused);
@@ -21,10 +21,14 @@
 
 {#if session.refused.length > 0 || session.breaks.length > 0}
   <div class="unapplied">
-    <button class="act warn" aria-expanded={isOpen} onclick={() => (isOpen = !isOpen)}
+    <button
+      class="act warn"
+      aria-expanded={desk.isUnappliedOpen}
+      title={titleOf('unapplied')}
+      onclick={() => (desk.isUnappliedOpen = !desk.isUnappliedOpen)}
       >{session.refused.length > 0 ? `${session.refused.length} not applied` : 'Part of the log cannot be read'}</button
     >
-    {#if isOpen}
+    {#if desk.isUnappliedOpen}
       <section aria-label="What could not be applied">
         {#each session.breaks as found (found.fromRevision)}
           <p>

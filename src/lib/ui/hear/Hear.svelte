@@ -6,6 +6,7 @@
   import { isSameLanguage } from '$lib/core/track';
   import { messageOf } from '$lib/core/message-of';
   import { api, type Engine, type Job, type Quote, type Recording, type SoundSource } from '$lib/client/api';
+  import { preferences } from '$lib/client/preferences.svelte';
   import { listenToServer } from '$lib/client/events';
   import { listenToKeys } from '$lib/client/keys/keyboard';
   import type { Place } from '$lib/client/keys/commands';
@@ -35,7 +36,7 @@
   let recording = $state.raw<Recording | null>(null);
   let engines = $state.raw<readonly Engine[] | null>(null);
   let way = $state<'words' | 'script' | 'empty cues'>('words');
-  let language = $state('en');
+  let language = $state(preferences.hearing.language);
   let engineId = $state('');
   let background = $state<'none' | 'music' | 'noise'>('none');
   let source = $state.raw<SoundSource | null>(null);
@@ -43,10 +44,10 @@
   let proposeFor: TrackId | '' = $state('');
   let quoted = $state.raw<{ readonly of: string; readonly quote: Quote | null } | null>(null);
   let isAgreeing = $state(false);
-  let oneWordPerCue = $state(false);
-  let figures = $state(true);
+  let oneWordPerCue = $state(preferences.hearing.oneWordPerCue);
+  let figures = $state(preferences.hearing.figures);
   const script = new KeptField(`script:${untrack(() => recordingId)}`);
-  let voices = $state<'one' | 'auto' | '2' | '3' | '4' | '5' | '6'>('one');
+  let voices = $state(preferences.hearing.voices);
   let stretch = $state.raw<Span | null>(null);
   let job = $state.raw<Job | null>(null);
   /** Counts the requests, so that only the last one's answer is shown. */
@@ -169,6 +170,7 @@
         ...(quote !== null && { spendCents: quote.costCents }),
         background
       });
+      preferences.set({ hearing: { language, voices, figures, oneWordPerCue } });
       // The server has it now.
       script.forget();
       // An event may have brought a newer state meanwhile.
@@ -198,7 +200,10 @@
     <section class="hear">
       <h2>Have it heard</h2>
       <div class="option"><Language engines={wordEngines} bind:language /></div>
-      <fieldset class="ways">
+      {#if engines === null}
+        <p class="soft" role="status">Asking what can hear on this machine…</p>
+      {/if}
+      <fieldset class="ways" disabled={engines === null}>
         <legend>What it becomes</legend>
         <label
           ><input type="radio" bind:group={way} value="words" disabled={isTimedOnly || isFittedOnly} /> Words and cues, as
@@ -235,7 +240,7 @@
       {/if}
       {#if hearsWords && able.length > 0}
         <Engines engines={able} bind:engineId hasScript={chosenWay === 'script'} {quote} />
-      {:else}
+      {:else if engines !== null}
         <p class="soft">It is timed on this machine: the sound goes nowhere, and nothing is billed.</p>
       {/if}
       <Stretch {recordingId} durationMs={recording.durationMs} bind:stretch />

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { untrack } from 'svelte';
   import type { Engine } from '$lib/client/api';
   import { languageGroups, languageName } from '$lib/client/languages';
 
@@ -10,8 +11,9 @@
   }
   let { engines, language = $bindable() }: Props = $props();
   const OTHER = 'other';
-  let chosen = $state('en');
-  let other = $state('');
+  const isListed = languageGroups([]).some(({ tags }) => tags.includes(untrack(() => language)));
+  let chosen = $state(untrack(() => (isListed ? language : OTHER)));
+  let other = $state(untrack(() => (isListed ? '' : language)));
   const groups = $derived(
     languageGroups(
       engines.filter((engine) => engine.hears).flatMap((engine) => engine.languages),
