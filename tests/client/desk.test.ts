@@ -311,7 +311,7 @@ describe('words in hand', () => {
     expect(textsOf(desk)).toEqual(['the bell lets go', 'the bell stops', 'no bell']);
     expect(desk.on.notice).toContain('2 replaced.');
     desk.finder.step(1);
-    expect(desk.on.notice).toContain('It stands nowhere in this track.');
+    expect(desk.on.notice).toContain('Not found in this track.');
   });
 });
 
