@@ -80,7 +80,7 @@ test('words are read while the rest is heard; stopping keeps them; a part is cho
 
   await page.goto(`${server.url}/recordings/${id}/hear`);
   await page.getByRole('combobox', { name: 'Language spoken' }).selectOption('zu');
-  await expect(page.getByText('Zulu is timed here, not heard.')).toBeVisible();
+  await expect(page.getByText('Zulu is not heard here.')).toBeVisible();
   const wave = (await page.locator('canvas').boundingBox())!;
   await page.mouse.move(wave.x + wave.width * 0.25, wave.y + 20);
   await page.mouse.down();
@@ -114,6 +114,7 @@ test('names are found in notes; two voices are told apart, named once and everyw
   execFileSync('sox', [...parts, whole]);
   const { body } = await upload(server, 'dialogue.wav', readFileSync(whole));
   await page.goto(`${server.url}/recordings/${body.recording.id}/hear`);
+  await page.getByText('Change', { exact: true }).click();
   await page.getByText('Find names in notes').click();
   await page
     .getByRole('textbox', { name: /Notes, a programme/ })

@@ -85,6 +85,7 @@ test('the price is said and agreed to before the sound is sent; a new hearing is
   await send(server, `/api/tracks/${track.id}/edits`, { revision: track.revision, edits });
   await expect(text).toContainText('gallery');
   await page.goto(`${server.url}/recordings/${id}/hear`);
+  await page.getByText('Change', { exact: true }).click();
   await page.getByLabel('It becomes').selectOption(track.id);
   await page.getByRole('button', { name: 'Hear it again' }).click();
   await page.getByRole('link', { name: 'See where it differs' }).click({ timeout: HEARING_MS });

@@ -209,10 +209,12 @@ test('a server that asks for its passphrase again, a browser that keeps nothing:
 test('names and scripts that were typed and not sent yet are there again after a reload', async ({ page }) => {
   watchConsole(page);
   await page.goto(`${server.url}/recordings/${recordingId}/hear`);
+  await page.getByText('Change', { exact: true }).click();
   const names = page.getByLabel('In this recording');
   await names.fill('Merrowby\nIne');
   await page.reload();
   await expect(names).toHaveValue('Merrowby\nIne');
+  await page.getByText('Change', { exact: true }).click();
   await names.fill('Merrowby\nInes Calder');
   await names.blur();
   await expect

@@ -247,6 +247,7 @@ test('captions made elsewhere come in with their warnings; what cannot be used s
   await checkAccessible(page);
   await page.getByRole('button', { name: 'Dismiss' }).click();
   await page.getByRole('link', { name: 'Hear again or import' }).click();
+  await page.getByRole('tab', { name: 'Import captions' }).click();
   // Written by an older program of Windows, in Italian.
   const srt = join(server.folder, 'elsewhere.it.srt');
   writeFileSync(
@@ -272,6 +273,7 @@ test('captions made elsewhere come in with their warnings; what cannot be used s
   const empty = join(server.folder, 'empty.vtt');
   writeFileSync(empty, 'WEBVTT\n');
   await page.goBack();
+  await page.getByRole('tab', { name: 'Import captions' }).click();
   await page.getByLabel('Captions file').setInputFiles(empty);
   await page.getByRole('button', { name: 'Import', exact: true }).click();
   await expect(page.getByRole('alert')).toContainText('No cue can be read');
@@ -308,6 +310,7 @@ test('a video that browsers do not play is played as a copy; empty cues are laid
     .filter({ has: page.getByRole('link', { name: 'Mill of quenby' }) })
     .getByRole('link', { name: 'Hear', exact: true })
     .click();
+  await page.getByText('Change', { exact: true }).click();
   await page.getByLabel('In this recording').fill('Quenby = kwen bee\n***');
   await expect(page.getByText('nothing in it can be spoken: ***')).toBeVisible();
   await page.getByRole('combobox', { name: 'Language spoken' }).selectOption({ label: 'Welsh' });

@@ -6,6 +6,7 @@
   import { isSameLanguage } from '$lib/core/track';
   import { messageOf } from '$lib/core/message-of';
   import { api, type Engine, type Job, type Quote, type Recording, type SoundSource } from '$lib/client/api';
+  import { plural } from '$lib/core/plural';
   import { preferences } from '$lib/client/preferences.svelte';
   import { listenToServer } from '$lib/client/events';
   import { listenToKeys } from '$lib/client/keys/keyboard';
@@ -20,7 +21,10 @@
   import Background from './Background.svelte';
   import EarlierCut from './EarlierCut.svelte';
   import Engines from './Engines.svelte';
+  import Tabs from '../frame/Tabs.svelte';
+  import Finished from './Finished.svelte';
   import ImportCaptions from './ImportCaptions.svelte';
+  import Listen from './Listen.svelte';
   import Language from './Language.svelte';
   import Names from './Names.svelte';
   import Progress from './Progress.svelte';
@@ -56,6 +60,12 @@
   let areKeysOpen = $state(false);
   let names = $state<{ save(): Promise<void> } | undefined>();
 
+  const tabs = [
+    { id: 'hear', label: 'Have it heard' },
+    { id: 'import', label: 'Import captions' }
+  ] as const;
+  let tab = $state<'hear' | 'import'>('hear');
+  let nameCount = $state(0);
   const wordEngines = $derived((engines ?? []).filter((one) => one.hears || one.fits));
   /** Those that can do something with words in the language. */
   const inLanguage = $derived(wordEngines.filter((one) => one.languages.some((tag) => isSameLanguage(tag, language))));
@@ -68,6 +78,18 @@
   const chosenWay = $derived(isTimedOnly ? 'empty cues' : isFittedOnly && way === 'words' ? 'script' : way);
   /** False: only times are found, by the engine that hears no words. */
   const hearsWords = $derived(chosenWay !== 'empty cues');
+  /** What is folded away, in a line. */
+  const summary = $derived(
+    [
+      ...(hearsWords
+        ? [voices === 'one' ? 'One speaker' : voices === 'auto' ? 'Speakers found out' : `${voices} speakers`]
+        : []),
+      background === 'none' ? 'no background' : `${background} removed`,
+      ...(chosenWay === 'words' ? [figures ? 'numbers as figures' : 'numbers in words'] : []),
+      ...(hearsWords && oneWordPerCue ? ['one word per cue'] : []),
+      ...(hearsWords ? [plural(nameCount, 'name')] : [])
+    ].join(', ')
+  );
   const proposable = $derived((recording?.tracks ?? []).filter((track) => track.wordCount > 0));
   const isBusy = $derived(job !== null && (job.state === 'queued' || job.state === 'running'));
   const firstTrack = $derived(recording?.tracks[0]);
@@ -190,59 +212,12 @@
   here="hear"
   onKeys={() => (areKeysOpen = true)}
 />
-<main data-surface>
+<main class="hear" data-surface>
   {#if recording === null}
-    <p class="soft">{failure ?? 'Opening the recording…'}</p>
+    <p class="soft opening">{failure ?? 'Opening the recording…'}</p>
   {:else}
-    {#if recording.cutOf !== undefined}
-      <section><EarlierCut {recording} onCarried={() => void load()} /></section>
-    {/if}
-    <section class="hear">
-      <h2>Have it heard</h2>
-      <div class="option"><Language engines={wordEngines} bind:language /></div>
-      {#if engines === null}
-        <p class="soft" role="status">Asking what can hear on this machine…</p>
-      {/if}
-      <fieldset class="ways" disabled={engines === null}>
-        <legend>What it becomes</legend>
-        <label
-          ><input type="radio" bind:group={way} value="words" disabled={isTimedOnly || isFittedOnly} /> Words and cues, as
-          they are heard</label
-        >
-        <label
-          ><input
-            type="radio"
-            bind:group={way}
-            value="script"
-            disabled={isTimedOnly}
-            checked={chosenWay === 'script'}
-          /> Words and cues of a script you have, fitted to the sound</label
-        >
-        <label
-          ><input type="radio" bind:group={way} value="empty cues" checked={!hearsWords} /> Empty cues on the speech, to be
-          typed into</label
-        >
-        {#if isFittedOnly}
-          <span class="soft">{languageName(language)} is not heard here; a script of it is laid on the sound.</span>
-        {:else if isTimedOnly}
-          <span class="soft">{languageName(language) || 'This language'} is timed here, not heard.</span>
-        {/if}
-      </fieldset>
-      {#if chosenWay === 'script'}
-        <label class="script"
-          >The script, as it is spoken
-          <textarea class="field" rows="6" bind:value={script.text}></textarea>
-        </label>
-        <p class="soft">
-          It stays to the letter. What nobody speaks, and what is spoken and not in it, stands on the page struck
-          through.
-        </p>
-      {/if}
-      {#if hearsWords && able.length > 0}
-        <Engines engines={able} bind:engineId hasScript={chosenWay === 'script'} {quote} />
-      {:else if engines !== null}
-        <p class="soft">It is timed on this machine: the sound goes nowhere, and nothing is billed.</p>
-      {/if}
+    <section class="listen" aria-label="The recording">
+      {#if recording.state === 'ready'}<Listen {recording} fromMs={stretch?.startMs ?? 0} />{/if}
       <Stretch {recordingId} durationMs={recording.durationMs} bind:stretch />
       {#if recording.state === 'ready'}
         <Sources
@@ -253,62 +228,8 @@
           onFailure={(message: string) => void (failure = message)}
         />
       {/if}
-      <div class="option">
-        <Background bind:background />
-        {#if hearsWords}
-          <label
-            >Speakers
-            <select class="field" bind:value={voices}>
-              <option value="one">One, or not told apart</option>
-              <option value="auto">Find out</option>
-              {#each ['2', '3', '4', '5', '6'] as count (count)}<option value={count}>{count}</option>{/each}
-            </select></label
-          >
-          {#if chosenWay === 'words'}
-            <label><input type="checkbox" bind:checked={figures} /> Numbers as figures</label>
-          {/if}
-          <label><input type="checkbox" bind:checked={oneWordPerCue} /> One word per cue</label>
-        {/if}
-      </div>
-      <div hidden={!hearsWords} class="names">
-        <Names bind:this={names} {recordingId} onFailure={(message: string) => void (failure = message)} />
-      </div>
       {#if job !== null && isBusy}
         <Progress {job} onFailure={(message: string) => void (failure = message)} />
-      {/if}
-      {#if job === null || !isBusy || job.kind === 'prepare'}
-        {#if chosenWay === 'words' && proposable.length > 0}
-          <label
-            >It becomes
-            <select class="field" bind:value={proposeFor}>
-              <option value="">a new track</option>
-              {#each proposable as track (track.id)}
-                <option value={track.id}
-                  >a proposal for {languageName(track.language)}
-                  {track.kind}, {track.correctedCount} of {track.wordCount} words corrected</option
-                >
-              {/each}
-            </select></label
-          >
-        {/if}
-        <button
-          class="act filled large"
-          onclick={() => (quote === null ? void hear() : (isAgreeing = true))}
-          disabled={engines === null ||
-            (hearsWords && hearing?.available !== true) ||
-            (hearsWords && chosenWay === 'script' && hearing?.fits !== true) ||
-            (hearsWords && hearing?.price !== undefined && (quote === null || quote.balanceAfterCents < 0)) ||
-            recording.state === 'failed' ||
-            language === '' ||
-            (chosenWay === 'script' && script.text.trim() === '')}
-          >{chosenWay === 'words'
-            ? recording.tracks.length > 0
-              ? 'Hear it again'
-              : 'Hear it'
-            : chosenWay === 'script'
-              ? 'Fit it'
-              : 'Time it'}{quote === null ? '' : `, for ${formatMoney(quote.costCents, quote.currency)}…`}</button
-        >
       {/if}
       {#if job?.kind === 'hear' && job.state === 'failed'}<p class="failed" role="alert">
           It could not be heard: {job.error}
@@ -323,35 +244,162 @@
         </p>
       {/if}
       {#if job?.kind === 'hear' && job.state === 'done' && job.result?.trackId}
-        <p role="status">
-          {#if proposeFor === job.result.trackId}
-            The new hearing is there.
-            <a href="/recordings/{recordingId}/tracks/{job.result.trackId}/read">See where it differs</a>
-          {:else if hearsWords}
-            Draft ready. <a href="/recordings/{recordingId}/tracks/{job.result.trackId}/read">Read it</a>
-          {:else}
-            The cues are there. <a href="/recordings/{recordingId}/tracks/{job.result.trackId}/time">Type into them</a>
-          {/if}
-        </p>
+        <Finished
+          {recording}
+          trackId={job.result.trackId}
+          what={proposeFor === job.result.trackId ? 'proposal' : hearsWords ? 'draft' : 'cues'}
+        />
       {/if}
       {#if failure}<p class="failed" role="alert">{failure}</p>{/if}
+      {#if recording.cutOf !== undefined}
+        <div class="part"><EarlierCut {recording} onCarried={() => void load()} /></div>
+      {/if}
+      {#if recording.tracks.length > 0}
+        <div class="part">
+          <h2>Tracks</h2>
+          <ul class="tracks">
+            {#each recording.tracks as track (track.id)}
+              <li>
+                <a href="/recordings/{recordingId}/tracks/{track.id}/read"
+                  >{languageName(track.language)} {track.kind}</a
+                >
+                <span class="soft"
+                  >{plural(track.wordCount, 'word')}, {track.correctedCount} corrected, {plural(
+                    track.cueCount,
+                    'cue'
+                  )}</span
+                >
+              </li>
+            {/each}
+          </ul>
+        </div>
+      {/if}
     </section>
 
-    <section><ImportCaptions {recordingId} onImported={() => void load()} /></section>
-
-    {#if recording.tracks.length > 0}
-      <section>
-        <h2>Tracks</h2>
-        <ul class="tracks">
-          {#each recording.tracks as track (track.id)}
-            <li>
-              <a href="/recordings/{recordingId}/tracks/{track.id}/read">{languageName(track.language)} {track.kind}</a>
-              <span class="soft">{track.wordCount} words, {track.correctedCount} corrected, {track.cueCount} cues</span>
-            </li>
-          {/each}
-        </ul>
-      </section>
-    {/if}
+    <aside aria-label="What to make of it">
+      <Tabs label="What to make of it" {tabs} open={tab} onOpen={(id: typeof tab) => void (tab = id)}>
+        {#if tab === 'import'}
+          <ImportCaptions {recordingId} onImported={() => void load()} />
+        {/if}
+        <div class="asked" hidden={tab !== 'hear'}>
+          <div class="option"><Language engines={wordEngines} bind:language /></div>
+          {#if engines === null}
+            <p class="soft" role="status">Asking what can hear on this machine…</p>
+          {/if}
+          <fieldset class="ways" disabled={engines === null}>
+            <legend>What it becomes</legend>
+            <label
+              ><input type="radio" bind:group={way} value="words" disabled={isTimedOnly || isFittedOnly} /> Words and cues,
+              as they are heard</label
+            >
+            <label
+              ><input
+                type="radio"
+                bind:group={way}
+                value="script"
+                disabled={isTimedOnly}
+                checked={chosenWay === 'script'}
+              /> Words and cues of a script you have, fitted to the sound</label
+            >
+            <label
+              ><input type="radio" bind:group={way} value="empty cues" checked={!hearsWords} /> Empty cues on the speech,
+              to be typed into</label
+            >
+            {#if isFittedOnly}
+              <span class="soft">{languageName(language)} is not heard here; a script of it is laid on the sound.</span>
+            {:else if isTimedOnly}
+              <span class="soft"
+                >{languageName(language) || 'This language'} is not heard here. You can have empty cues timed and type into
+                them, or import captions.</span
+              >
+            {/if}
+          </fieldset>
+          {#if chosenWay === 'script'}
+            <label class="script"
+              >The script, as it is spoken
+              <textarea class="field" rows="6" bind:value={script.text}></textarea>
+            </label>
+            <p class="soft">
+              It stays to the letter. What nobody speaks, and what is spoken and not in it, stands on the page struck
+              through.
+            </p>
+          {/if}
+          {#if hearsWords && able.length > 0}
+            <Engines engines={able} bind:engineId hasScript={chosenWay === 'script'} {quote} />
+          {:else if engines !== null}
+            <p class="soft">It is timed on this machine: the sound goes nowhere, and nothing is billed.</p>
+          {/if}
+          <details>
+            <summary><span class="soft">{summary}</span> <b>Change</b></summary>
+            <div class="more">
+              <div class="option">
+                {#if hearsWords}
+                  <label
+                    >Speakers
+                    <select class="field" bind:value={voices}>
+                      <option value="one">One, or not told apart</option>
+                      <option value="auto">Find out</option>
+                      {#each ['2', '3', '4', '5', '6'] as count (count)}<option value={count}>{count}</option>{/each}
+                    </select></label
+                  >
+                {/if}
+                <Background bind:background />
+                {#if hearsWords}
+                  {#if chosenWay === 'words'}
+                    <label><input type="checkbox" bind:checked={figures} /> Numbers as figures</label>
+                  {/if}
+                  <label><input type="checkbox" bind:checked={oneWordPerCue} /> One word per cue</label>
+                {/if}
+              </div>
+              <div hidden={!hearsWords} class="names">
+                <Names
+                  bind:this={names}
+                  {recordingId}
+                  bind:count={nameCount}
+                  onFailure={(message: string) => void (failure = message)}
+                />
+              </div>
+              {#if chosenWay === 'words' && proposable.length > 0}
+                <label
+                  >It becomes
+                  <select class="field" bind:value={proposeFor}>
+                    <option value="">a new track</option>
+                    {#each proposable as track (track.id)}
+                      <option value={track.id}
+                        >a proposal for {languageName(track.language)}
+                        {track.kind}, {track.correctedCount} of {track.wordCount} words corrected</option
+                      >
+                    {/each}
+                  </select></label
+                >
+              {/if}
+            </div>
+          </details>
+        </div>
+      </Tabs>
+      {#if tab === 'hear' && (job === null || !isBusy || job.kind === 'prepare')}
+        <p class="do">
+          <button
+            class="act filled large"
+            onclick={() => (quote === null ? void hear() : (isAgreeing = true))}
+            disabled={engines === null ||
+              (hearsWords && hearing?.available !== true) ||
+              (hearsWords && chosenWay === 'script' && hearing?.fits !== true) ||
+              (hearsWords && hearing?.price !== undefined && (quote === null || quote.balanceAfterCents < 0)) ||
+              recording.state === 'failed' ||
+              language === '' ||
+              (chosenWay === 'script' && script.text.trim() === '')}
+            >{chosenWay === 'words'
+              ? recording.tracks.length > 0
+                ? 'Hear it again'
+                : 'Hear it'
+              : chosenWay === 'script'
+                ? 'Fit it'
+                : 'Time it'}{quote === null ? '' : `, for ${formatMoney(quote.costCents, quote.currency)}…`}</button
+          >
+        </p>
+      {/if}
+    </aside>
   {/if}
 </main>
 {#if isAgreeing && quote !== null && hearing !== null}
@@ -362,19 +410,50 @@
 <style>
   main {
     display: grid;
-    align-content: start;
-    gap: 40px;
-    min-height: calc(100vh - 52px);
-    padding: 44px max(24px, calc((100vw - 720px) / 2)) 60px;
+    grid-template-columns: minmax(0, 1fr) clamp(340px, 36vw, 480px);
+    height: calc(100vh - 52px);
+    min-width: 1000px;
     background: var(--sheet);
   }
-  section {
+  .opening {
+    padding: 44px;
+  }
+  .listen {
     display: grid;
-    justify-items: start;
+    gap: 20px;
+    align-content: start;
+    min-height: 0;
+    padding: 24px 28px 40px;
+    overflow-y: auto;
+  }
+  aside {
+    display: flex;
+    flex-direction: column;
     gap: 16px;
+    min-height: 0;
+    padding: 12px 20px 0;
+    border-left: 1px solid var(--rule);
+    background: var(--paper);
+  }
+  aside > :global([role='tabpanel']) {
+    flex: 1;
+    min-height: 0;
+    padding: 2px 4px 14px;
+    overflow-y: auto;
+  }
+  .asked:not([hidden]) {
+    display: grid;
+    gap: 18px;
+    justify-items: start;
+  }
+  .part {
+    display: grid;
+    gap: 12px;
+    padding-top: 16px;
+    border-top: 1px solid var(--rule);
   }
   h2 {
-    font-size: 20px;
+    font-size: 17px;
     font-weight: 700;
   }
   .ways {
@@ -385,8 +464,30 @@
     margin-bottom: 4px;
     font-weight: 700;
   }
+  details,
+  .names {
+    width: 100%;
+  }
+  summary {
+    cursor: pointer;
+  }
+  summary b {
+    color: var(--leaf);
+  }
+  .more {
+    display: grid;
+    gap: 16px;
+    padding-top: 12px;
+  }
+  .do {
+    margin: 0 -20px;
+    padding: 12px 20px;
+    border-top: 1px solid var(--rule);
+  }
   .large {
+    width: 100%;
     min-height: 42px;
+    justify-content: center;
     padding: 8px 22px;
     font-size: 17px;
   }
@@ -395,9 +496,6 @@
     flex-wrap: wrap;
     align-items: center;
     gap: 8px 20px;
-  }
-  .names {
-    width: 100%;
   }
   .script {
     display: grid;

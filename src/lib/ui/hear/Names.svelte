@@ -7,9 +7,11 @@
 
   interface Props {
     recordingId: string;
+    /** How many there are in both lists. */
+    count: number;
     onFailure: (message: string) => void;
   }
-  let { recordingId, onFailure }: Props = $props();
+  let { recordingId, count = $bindable(), onFailure }: Props = $props();
 
   interface List {
     readonly isOwn: boolean;
@@ -24,7 +26,9 @@
   ]);
   const ownerOf = (list: List): string | null => (list.isOwn ? recordingId : null);
   const unread = $derived(lists.flatMap((list) => readTerms(list.text).unread));
-  const count = $derived(lists.reduce((sum, list) => sum + readTerms(list.text).terms.length, 0));
+  $effect(() => {
+    count = lists.reduce((sum, list) => sum + readTerms(list.text).terms.length, 0);
+  });
 
   async function load(list: List): Promise<void> {
     list.saved = writeTerms(await api.terms(ownerOf(list)));
