@@ -5,6 +5,7 @@
   import { surfaceKey } from '$lib/client/keys/key-sets';
   import { PLACES } from '$lib/client/places';
   import { preferences } from '$lib/client/preferences.svelte';
+  import Background from './Background.svelte';
   import type { Snippet } from 'svelte';
 
   interface Props {
@@ -58,6 +59,7 @@
     </nav>
   {/if}
   <div class="end">
+    <Background />
     {@render status?.()}
     <button
       class="icon"

@@ -77,7 +77,7 @@
   }
 </script>
 
-<h2>Or import captions made elsewhere</h2>
+<p class="soft">Captions made elsewhere become a track of this recording; their words can be timed anew later.</p>
 <div class="import">
   <button class="act" onclick={() => chooser?.click()}
     >Choose a file: {READABLE.map(({ name }) => name).join(' or ')}</button
@@ -151,10 +151,6 @@
 {/if}
 
 <style>
-  h2 {
-    font-size: 20px;
-    font-weight: 700;
-  }
   h3 {
     font-weight: 700;
   }

@@ -8,7 +8,8 @@
   import { onMount } from 'svelte';
   import { formatClock } from '$lib/core/time';
   import { messageOf } from '$lib/core/message-of';
-  import { api, ServerProblem, uploadRecording, type Job, type Recording } from '$lib/client/api';
+  import { api, type Job, type Recording } from '$lib/client/api';
+  import { uploads } from '$lib/client/uploads.svelte';
   import { listenToServer } from '$lib/client/events';
   import ProgressBar from '../frame/ProgressBar.svelte';
   import TopBar from '../frame/TopBar.svelte';
@@ -24,16 +25,6 @@
   let chooser = $state<HTMLInputElement | undefined>();
   /** The recording that the next file is a new cut of. */
   let cutOf: string | null = null;
-
-  interface Upload {
-    readonly key: number;
-    readonly name: string;
-    readonly progress: number;
-    readonly problem: string | null;
-    readonly stop: AbortController;
-  }
-  let uploads = $state.raw<readonly Upload[]>([]);
-  let keys = 0;
 
   async function load(): Promise<void> {
     try {
@@ -62,29 +53,17 @@
     });
   });
 
-  function change(key: number, to: Partial<Upload>): void {
-    uploads = uploads.map((upload) => (upload.key === key ? { ...upload, ...to } : upload));
-  }
-
-  async function take(files: FileList | null | undefined, ofRecording: string | null = null): Promise<void> {
-    for (const file of files ?? []) {
-      const key = keys++;
-      const stop = new AbortController();
-      uploads = [...uploads, { key, name: file.name, progress: 0, problem: null, stop }];
-      try {
-        const recording = await uploadRecording(file, {
-          onProgress: (progress) => change(key, { progress }),
-          signal: stop.signal,
-          cutOf: ofRecording
-        });
-        uploads = uploads.filter((upload) => upload.key !== key);
-        said = `${recording.title} is here.`;
-        await load();
-      } catch (error) {
-        if (stop.signal.aborted) uploads = uploads.filter((upload) => upload.key !== key);
-        else change(key, { problem: error instanceof ServerProblem ? error.message : String(error) });
-      }
+  /** Those that have become recordings stand in the list. */
+  const sent = $derived(uploads.list.filter(({ state }) => state === 'done'));
+  $effect(() => {
+    for (const { key, recording } of sent) {
+      said = `${recording?.title ?? 'The recording'} is here.`;
+      uploads.dismiss(key);
+      void load();
     }
+  });
+  function take(files: FileList | null | undefined, ofRecording: string | null = null): void {
+    uploads.add(files ?? [], ofRecording);
   }
 
   function choose(ofRecording: string | null): void {
@@ -167,7 +146,7 @@
   ondrop={(event) => {
     event.preventDefault();
     isOver = false;
-    void take(event.dataTransfer?.files);
+    take(event.dataTransfer?.files);
   }}
 >
   <section class="bring" aria-label="Bring in a recording">
@@ -187,25 +166,29 @@
       accept="audio/*,video/*,.mkv,.mxf,.opus,.flac,.caf,.w64"
       bind:this={chooser}
       onchange={(event) => {
-        void take(event.currentTarget.files, cutOf);
+        take(event.currentTarget.files, cutOf);
         cutOf = null;
         event.currentTarget.value = '';
       }}
     />
   </section>
 
-  {#each uploads as upload (upload.key)}
-    <div class="upload" class:failed={upload.problem !== null}>
+  {#each uploads.list as upload (upload.key)}
+    <div class="upload" class:failed={upload.state === 'refused'}>
       <span class="name">{upload.name}</span>
-      {#if upload.problem}
+      {#if upload.state === 'refused'}
         <span role="alert">{upload.problem}</span>
-        <button class="act quiet" onclick={() => (uploads = uploads.filter((one) => one.key !== upload.key))}
-          >Dismiss</button
-        >
+        <button class="act quiet" onclick={() => uploads.dismiss(upload.key)}>Dismiss</button>
       {:else}
         <ProgressBar label="Sending {upload.name}" progress={upload.progress} />
-        <span class="mono soft">{upload.progress < 1 ? `${Math.round(upload.progress * 100)} %` : 'reading it'}</span>
-        <button class="act quiet" onclick={() => upload.stop.abort()}>Cancel</button>
+        <span class="mono soft"
+          >{upload.state === 'waiting'
+            ? 'waiting'
+            : upload.progress < 1
+              ? `${Math.round(upload.progress * 100)} %`
+              : 'reading it'}</span
+        >
+        <button class="act quiet" onclick={() => uploads.cancel(upload.key)}>Cancel</button>
       {/if}
     </div>
   {/each}
@@ -216,7 +199,7 @@
     </p>
   {:else if recordings === null}
     <p class="message soft">Looking for recordings…</p>
-  {:else if recordings.length === 0 && uploads.length === 0}
+  {:else if recordings.length === 0 && uploads.list.length === 0}
     <div class="empty">
       <svg viewBox="0 0 120 60" width="150" height="75" aria-hidden="true">
         <path d="M4 32h112" stroke="var(--rule)" stroke-width="1.5" />

@@ -1,0 +1,69 @@
+/** Work that the server does in the background, as every page shows it: what, how far, what came of it. */
+import { api, type Job } from './api';
+import { listenToServer } from './events';
+
+export interface Work {
+  readonly job: Job;
+  /** Of its recording. */
+  readonly title: string;
+}
+
+/** So many that have ended are still shown. */
+const MOST_ENDED = 5;
+const isUnfinished = ({ state }: Job): boolean => state === 'queued' || state === 'running';
+
+class ServerWork {
+  list: readonly Work[] = $state.raw([]);
+  readonly #titles = new Map<string, string>();
+
+  readonly unfinished: readonly Work[] = $derived(this.list.filter(({ job }) => isUnfinished(job)));
+
+  /** Begins to listen; returns a function that stops. What goes on already is looked up. */
+  follow(): () => void {
+    const look = (): void => void this.#load().catch((error: unknown) => console.error(error));
+    look();
+    return listenToServer({ onJob: (job) => this.#take(job), onReconnect: look });
+  }
+
+  /** Takes an ended one from the list. */
+  dismiss(jobId: string): void {
+    this.list = this.list.filter(({ job }) => job.id !== jobId);
+  }
+
+  async #load(): Promise<void> {
+    const recordings = await api.recordings({ isBinned: false });
+    for (const { id, title } of recordings) this.#titles.set(id, title);
+    const jobs = await Promise.all(recordings.flatMap(({ jobId }) => (jobId === undefined ? [] : [api.job(jobId)])));
+    const others = this.list.filter(({ job }) => !jobs.some((one) => one.id === job.id) && !isUnfinished(job));
+    this.list = [...others, ...jobs.filter(isUnfinished).map((job) => this.#workOf(job))];
+  }
+
+  #take(job: Job): void {
+    const isKnown = this.list.some((one) => one.job.id === job.id);
+    // What has been ended or cancelled before it was seen is no news.
+    if (!isKnown && (!isUnfinished(job) || job.kind === 'prepare')) return;
+    const rest = this.list.filter((one) => one.job.id !== job.id);
+    if (job.state === 'cancelled') this.list = rest;
+    else {
+      const ended = rest.filter((one) => !isUnfinished(one.job)).slice(-MOST_ENDED);
+      this.list = [...ended, ...rest.filter((one) => isUnfinished(one.job)), this.#workOf(job)];
+    }
+    if (!this.#titles.has(job.recordingId)) void this.#findTitle(job.recordingId);
+  }
+
+  #workOf(job: Job): Work {
+    return { job, title: this.#titles.get(job.recordingId) ?? 'A recording' };
+  }
+
+  async #findTitle(recordingId: string): Promise<void> {
+    try {
+      this.#titles.set(recordingId, (await api.recording(recordingId)).title);
+    } catch {
+      // It may be gone by now; the work is shown without its name.
+      return;
+    }
+    this.list = this.list.map(({ job }) => this.#workOf(job));
+  }
+}
+
+export const work = new ServerWork();
