@@ -270,9 +270,16 @@ test('captions made elsewhere come in with their warnings; what cannot be used s
   await checkAccessible(page);
   await page.getByRole('link', { name: 'See it in Time' }).click();
   await expect(page.getByTestId('cue-text')).toHaveValue('Così finì, perché è tardi');
+  await page.getByLabel('Track', { exact: true }).selectOption('English captions');
+  await expect(page.getByTestId('cue-text')).not.toHaveValue('Così finì, perché è tardi');
+  await page.goBack();
   const empty = join(server.folder, 'empty.vtt');
   writeFileSync(empty, 'WEBVTT\n');
   await page.goBack();
+  const name = page.getByLabel('Name of Italian captions');
+  await name.fill('From the archive');
+  await name.press('Enter');
+  await expect(page.getByRole('link', { name: 'Italian captions, From the archive' })).toBeVisible();
   await page.getByRole('tab', { name: 'Import captions' }).click();
   await page.getByLabel('Captions file').setInputFiles(empty);
   await page.getByRole('button', { name: 'Import', exact: true }).click();

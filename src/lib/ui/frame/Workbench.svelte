@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { goto } from '$app/navigation';
   import type { Snippet } from 'svelte';
   import type { CommandId } from '$lib/client/keys/commands';
   import { PLACES } from '$lib/client/places';
@@ -11,6 +12,7 @@
   import TopBar from './TopBar.svelte';
   import Transport from './Transport.svelte';
   import { languageName } from '$lib/client/languages';
+  import { trackLabels } from '$lib/client/track-labels';
   import SaveState from './SaveState.svelte';
   import Unapplied from './Unapplied.svelte';
   import UndoRedo from './UndoRedo.svelte';
@@ -38,13 +40,23 @@
 <svelte:head><title>{recording.title} · Vine Tap</title></svelte:head>
 
 <div class="bench" data-place={place}>
-  <TopBar
-    title={recording.title}
-    subtitle="{languageName(session.track.language)} {session.track.kind}"
-    {places}
-    here={place}
-    onKeys={() => onKeys(true)}
-  >
+  <TopBar title={recording.title} {places} here={place} onKeys={() => onKeys(true)}>
+    {#snippet about()}
+      {#if recording.tracks.length > 1}
+        <label class="unseen" for="track">Track</label>
+        <select
+          id="track"
+          class="soft"
+          value={session.trackId}
+          onchange={(event) => {
+            session.flush();
+            void goto(`/recordings/${recording.id}/tracks/${event.currentTarget.value}/${place}`);
+          }}
+        >
+          {#each trackLabels(recording) as [id, label] (id)}<option value={id}>{label}</option>{/each}
+        </select>
+      {:else}<span class="soft">{languageName(session.track.language)} {session.track.kind}</span>{/if}
+    {/snippet}
     {#snippet status()}
       {#if desk.hearing !== null}
         <span class="saved" role="status">Still being heard, {Math.round(desk.hearing.progress * 100)} %</span>
@@ -139,6 +151,13 @@
     grid-column: 2;
     grid-row: 1;
     border-left: 1px solid var(--rule);
+  }
+  select {
+    max-width: 220px;
+    padding: 2px 0;
+    border: none;
+    background: transparent;
+    cursor: pointer;
   }
   .saved {
     color: var(--soft-ink);

@@ -5,7 +5,15 @@
   import { formatClock, type Span, toSpan } from '$lib/core/time';
   import { isSameLanguage } from '$lib/core/track';
   import { messageOf } from '$lib/core/message-of';
-  import { api, type Engine, type Job, type Quote, type Recording, type SoundSource } from '$lib/client/api';
+  import {
+    api,
+    type Engine,
+    type Job,
+    type Quote,
+    type Recording,
+    type TrackSummary,
+    type SoundSource
+  } from '$lib/client/api';
   import { plural } from '$lib/core/plural';
   import { preferences } from '$lib/client/preferences.svelte';
   import { listenToServer } from '$lib/client/events';
@@ -13,6 +21,7 @@
   import type { Place } from '$lib/client/keys/commands';
   import { KeptField } from '$lib/client/kept-text.svelte';
   import { languageName } from '$lib/client/languages';
+  import { ownName, trackLabels } from '$lib/client/track-labels';
   import { PLACES } from '$lib/client/places';
   import { formatMoney } from './money';
   import KeysDialog from '../frame/KeysDialog.svelte';
@@ -66,6 +75,7 @@
   ] as const;
   let tab = $state<'hear' | 'import'>('hear');
   let nameCount = $state(0);
+  const labels = $derived(recording === null ? new Map<TrackId, string>() : trackLabels(recording));
   const wordEngines = $derived((engines ?? []).filter((one) => one.hears || one.fits));
   /** Those that can do something with words in the language. */
   const inLanguage = $derived(wordEngines.filter((one) => one.languages.some((tag) => isSameLanguage(tag, language))));
@@ -175,6 +185,19 @@
     };
   });
 
+  async function rename(track: TrackSummary, name: string): Promise<void> {
+    const title = name.trim() === '' ? (recording?.title ?? '') : name.trim();
+    try {
+      await api.edit(track.id, {
+        ...{ revision: track.revision, batchId: crypto.randomUUID() },
+        commands: [{ type: 'setTitle', title }]
+      });
+    } catch (error) {
+      failure = `The track could not be renamed: ${messageOf(error)}`;
+    }
+    await load();
+  }
+
   async function hear(): Promise<void> {
     failure = null;
     try {
@@ -260,15 +283,21 @@
           <ul class="tracks">
             {#each recording.tracks as track (track.id)}
               <li>
-                <a href="/recordings/{recordingId}/tracks/{track.id}/read"
-                  >{languageName(track.language)} {track.kind}</a
-                >
+                <a href="/recordings/{recordingId}/tracks/{track.id}/read">{labels.get(track.id)}</a>
                 <span class="soft"
                   >{plural(track.wordCount, 'word')}, {track.correctedCount} corrected, {plural(
                     track.cueCount,
                     'cue'
                   )}</span
                 >
+                <input
+                  class="field"
+                  maxlength="300"
+                  placeholder="Name"
+                  aria-label="Name of {labels.get(track.id)}"
+                  value={ownName(track, recording)}
+                  onchange={(event) => void rename(track, event.currentTarget.value)}
+                />
               </li>
             {/each}
           </ul>
@@ -505,6 +534,10 @@
   .script textarea {
     line-height: 24px;
   }
+  .tracks input {
+    width: 180px;
+    margin-left: auto;
+  }
   .failed {
     color: var(--clay);
   }
@@ -516,7 +549,9 @@
   }
   .tracks li {
     display: flex;
-    gap: 16px;
+    flex-wrap: wrap;
+    gap: 4px 16px;
+    align-items: center;
     padding: 6px 0;
   }
 </style>

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { languageName } from '$lib/client/languages';
+  import { trackLabels } from '$lib/client/track-labels';
   import AudioLines from '@lucide/svelte/icons/audio-lines';
   import Film from '@lucide/svelte/icons/film';
   import Scissors from '@lucide/svelte/icons/scissors';
@@ -238,7 +238,7 @@
               {howFar(recording)}
               {#each recording.tracks as track (track.id)}
                 <a class="track" href="/recordings/{recording.id}/tracks/{track.id}/read"
-                  >{languageName(track.language)} {track.kind}</a
+                  >{trackLabels(recording).get(track.id)}</a
                 >
                 <span>{track.wordCount} words, {track.correctedCount} corrected, {track.cueCount} cues</span>
               {/each}
