@@ -1,18 +1,15 @@
 /** Tracks of a recording by names that tell them apart. */
 import type { TrackId } from '$lib/core/id';
-import type { Recording, TrackSummary } from './api';
+import { ownTrackName } from '$lib/core/formats';
+import type { Recording } from './api';
 import { languageName } from './languages';
-
-/** The name somebody gave the track; empty where it has its recording's. */
-export const ownName = (track: Pick<TrackSummary, 'title'>, recording: Pick<Recording, 'title'>): string =>
-  track.title === recording.title ? '' : track.title;
 
 /** `English captions`, with the track's own name, and with a number where that is not enough. */
 export function trackLabels(recording: Pick<Recording, 'title' | 'tracks'>): ReadonlyMap<TrackId, string> {
   const seen = new Map<string, number>();
   return new Map(
     recording.tracks.map((track) => {
-      const parts = [`${languageName(track.language)} ${track.kind}`, ownName(track, recording)];
+      const parts = [`${languageName(track.language)} ${track.kind}`, ownTrackName(track, recording.title)];
       const label = parts.filter((part) => part !== '').join(', ');
       const count = (seen.get(label) ?? 0) + 1;
       seen.set(label, count);

@@ -1,16 +1,47 @@
-/** Names of files that go out: the recording's title and the language, as any system and platform takes them. */
+/** Names of files that go out: the recording's title, the track's own name and the language, as any system takes them. */
 
-/** `Winding the Merrowby clock`, `en`, `srt` → `winding-the-merrowby-clock.en.srt`. */
-export function exportFileName(title: string, language: string, extension: string): string {
-  const whole = title
+interface NamedTrack {
+  readonly id: string;
+  readonly language: string;
+  readonly title: string;
+}
+
+/** The name somebody gave the track; empty where it has its recording's. */
+export const ownTrackName = (track: Pick<NamedTrack, 'title'>, recordingTitle: string): string =>
+  track.title === recordingTitle ? '' : track.title;
+
+/**
+ * `Winding the Merrowby clock`, a track in `en`, `srt` → `winding-the-merrowby-clock.en.srt`; with the track's own name,
+ * and with a number where another of the recording's `tracks` before it would be called the same.
+ */
+export function exportFileName(
+  recordingTitle: string,
+  track: NamedTrack,
+  tracks: readonly NamedTrack[],
+  extension: string
+): string {
+  const nameOf = (one: NamedTrack): string =>
+    [slug(recordingTitle) || 'captions', slug(ownTrackName(one, recordingTitle)), one.language]
+      .filter((part) => part !== '')
+      .join('.');
+  const name = nameOf(track);
+  const at = tracks.findIndex(({ id }) => id === track.id);
+  const before = at < 0 ? tracks : tracks.slice(0, at);
+  const count = before.filter((one) => nameOf(one) === name).length + 1;
+  return count === 1
+    ? `${name}.${extension}`
+    : `${name.slice(0, -track.language.length)}${count}.${track.language}.${extension}`;
+}
+
+function slug(text: string): string {
+  const whole = text
     .normalize('NFKD')
     .replace(/\p{M}/gu, '')
     .toLowerCase()
     .replace(/['’]/g, '')
     .replace(/[^\p{L}\p{N}]+/gu, '-')
     .replace(/^-+|-+$/g, '');
-  const stem = [...whole].slice(0, 80).join('').replace(/-+$/, '');
-  return `${stem === '' ? 'captions' : stem}.${language}.${extension}`;
+  return [...whole].slice(0, 80).join('').replace(/-+$/, '');
 }
 
 /**

@@ -267,9 +267,22 @@ test('the nine places are said in settings and understood again', () => {
 });
 
 test('files are named from title and language', () => {
-  expect(exportFileName('Merrowby clock', 'en', 'vtt')).toBe('merrowby-clock.en.vtt');
-  expect(exportFileName('  Élan / “Tower’s” ../🕰️ ', 'pt-BR', 'srt')).toBe('elan-towers.pt-BR.srt');
-  expect(exportFileName('../', 'en', 'srt')).toBe('captions.en.srt');
+  const nameOf = (title: string, language: string, extension: string): string =>
+    exportFileName(title, { id: 'a', language, title }, [], extension);
+  expect(nameOf('Merrowby clock', 'en', 'vtt')).toBe('merrowby-clock.en.vtt');
+  expect(nameOf('  Élan / “Tower’s” ../🕰️ ', 'pt-BR', 'srt')).toBe('elan-towers.pt-BR.srt');
+  expect(nameOf('../', 'en', 'srt')).toBe('captions.en.srt');
+  const tracks = ['Clock', 'For children', 'Clock', 'for children!'].map((title, at) => ({
+    id: `${at}`,
+    language: 'en',
+    title
+  }));
+  expect(tracks.map((track) => exportFileName('Clock', track, tracks, 'srt'))).toEqual([
+    'clock.en.srt',
+    'clock.for-children.en.srt',
+    'clock.2.en.srt',
+    'clock.for-children.2.en.srt'
+  ]);
 });
 
 describe('the list of formats', () => {

@@ -22,7 +22,7 @@
       : formatTranscriptText(desk.track, options)
   );
   const isEmpty = $derived(format.kind === 'captions' ? desk.track.cues.length === 0 : text === '');
-  const name = $derived(exportFileName(recording.title, session.track.language, format.extension));
+  const name = $derived(exportFileName(recording.title, session.track, recording.tracks, format.extension));
 
   /** The file is the server's: what is still on its way there goes first. */
   async function download(event: MouseEvent & { currentTarget: HTMLAnchorElement }): Promise<void> {

@@ -21,7 +21,8 @@
   import type { Place } from '$lib/client/keys/commands';
   import { KeptField } from '$lib/client/kept-text.svelte';
   import { languageName } from '$lib/client/languages';
-  import { ownName, trackLabels } from '$lib/client/track-labels';
+  import { ownTrackName } from '$lib/core/formats';
+  import { trackLabels } from '$lib/client/track-labels';
   import { PLACES } from '$lib/client/places';
   import { formatMoney } from './money';
   import KeysDialog from '../frame/KeysDialog.svelte';
@@ -295,7 +296,7 @@
                   maxlength="300"
                   placeholder="Name"
                   aria-label="Name of {labels.get(track.id)}"
-                  value={ownName(track, recording)}
+                  value={ownTrackName(track, recording.title)}
                   onchange={(event) => void rename(track, event.currentTarget.value)}
                 />
               </li>

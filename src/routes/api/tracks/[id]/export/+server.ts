@@ -19,7 +19,7 @@ export const GET = ({ params, url }: RequestEvent) =>
       searchParams.has(option) ? searchParams.get(option) !== '0' : format.defaults[option];
     const options = { title, times: isSet('times'), speakers: isSet('speakers') };
     const file = await writeFormat(format, track, options);
-    const name = exportFileName(title, track.language, format.extension);
+    const name = exportFileName(title, track, app.trackStore.listOf(track.recordingId), format.extension);
     return new Response(typeof file === 'string' ? file : new Uint8Array(file), {
       headers: { 'content-type': format.mime, 'content-disposition': contentDisposition.create(name) }
     });
