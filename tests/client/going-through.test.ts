@@ -32,7 +32,9 @@ const judged: string[][] = [];
 let found: readonly Doubt[] = [];
 beforeEach(() => {
   judged.length = 0;
-  vi.spyOn(api, 'doubts').mockImplementation(() => Promise.resolve({ revision: 0, doubts: [...found], judged: 0, isSpelled: true }));
+  vi.spyOn(api, 'doubts').mockImplementation(() =>
+    Promise.resolve({ revision: 0, doubts: [...found], judged: 0, isSpelled: true })
+  );
   vi.spyOn(api, 'judgeDoubts').mockImplementation((_, keys) => Promise.resolve(void judged.push([...keys])));
   vi.spyOn(api, 'takeJudgementsBack').mockImplementation((_, keys) => Promise.resolve(void judged.push([...keys])));
 });

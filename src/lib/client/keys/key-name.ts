@@ -22,5 +22,5 @@ export const keyName = (key: string): string =>
   key
     .split(/\b\+/)
     .map((part) => NAMES[part] ?? part.replace(/^(Key|Digit)/, ''))
-    .map((part) => (part.length === 1 ? part.toUpperCase() : part))
+    .map((part) => (part.length === 1 && part.toUpperCase().length === 1 ? part.toUpperCase() : part))
     .join(' ');
