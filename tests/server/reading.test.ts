@@ -192,6 +192,9 @@ describe('transcripts', () => {
     const pdf = Buffer.from(await (await file('pdf')).arrayBuffer());
     expect(pdf.subarray(0, 5).toString()).toBe('%PDF-');
     expect(pdf.toString('latin1').match(/\/Type \/Page\b/g)).toHaveLength(1);
+    // Tagged, so that a screen reader can read it.
+    for (const part of ['/StructTreeRoot', '/Marked true', '/S /H1', '/S /P', '/Lang (en)', '/DisplayDocTitle true'])
+      expect(pdf.toString('latin1')).toContain(part);
   });
 
   test('of many words run over pages; letters that the typeface lacks are said, not left blank', async () => {

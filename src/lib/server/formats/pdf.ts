@@ -1,4 +1,4 @@
-/** A transcript as pages (PDF 1.7), in the product's own typeface, embedded. */
+/** A transcript as tagged pages (PDF 1.7, ISO 32000-1 §14.8), in the product's own typeface, embedded. */
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
 import PDFDocument from 'pdfkit';
@@ -32,7 +32,10 @@ export async function transcriptPdf(
       `The typeface of the PDF has no letters for “${strange.slice(0, 40)}”: take the transcript as DOCX or HTML.`
     );
 
-  const document = new PDFDocument({ ...PAGE, bufferPages: true, info: { Title: title }, lang: track.language });
+  const document = new PDFDocument({
+    ...{ ...PAGE, bufferPages: true, pdfVersion: '1.7', tagged: true, displayTitle: true },
+    ...{ info: { Title: title, Creator: 'Vine Tap' }, lang: track.language }
+  });
   const pieces: Buffer[] = [];
   document.on('data', (piece: Buffer) => pieces.push(piece));
   const ended = new Promise<void>((resolve, reject) => document.once('end', resolve).once('error', reject));
@@ -58,29 +61,38 @@ export async function transcriptPdf(
       else document.text(run, more);
     });
   };
+  // What a screen reader reads, in order: headings, times and paragraphs.
+  const root = document.struct('Document');
+  document.addStructure(root);
+  const tagged = (type: 'H1' | 'H2' | 'P', draw: () => void): void => void root.add(document.struct(type, {}, draw));
   document.fillColor('#1f1f1a');
-  write(title, '700', 18, { lineGap: 4 });
+  tagged('H1', () => write(title, '700', 18, { lineGap: 4 }));
   document.moveDown(0.8);
   for (const { startMs, speaker, text } of paragraphs) {
     if (document.y > document.page.height - PAGE.margin - 60) document.addPage();
-    if (speakers && speaker !== null) write(speaker, '700', 11, { lineGap: 2 });
+    if (speakers && speaker !== null) tagged('H2', () => write(speaker, '700', 11, { lineGap: 2 }));
     const topY = document.y;
     if (times) {
       document.font('latin 400').fontSize(9).fillColor('#5a5a50');
-      document.text(formatClock(startMs), PAGE.margin, topY + 2, { width: MARGIN_COLUMN, lineBreak: false });
+      tagged('P', () =>
+        document.text(formatClock(startMs), PAGE.margin, topY + 2, { width: MARGIN_COLUMN, lineBreak: false })
+      );
       document.fillColor('#1f1f1a');
       document.y = topY;
     }
-    write(text, '400', 11, { lineGap: 4 });
+    tagged('P', () => write(text, '400', 11, { lineGap: 4 }));
     document.moveDown(0.7);
   }
+  root.end();
   const { count } = document.bufferedPageRange();
   for (let page = 0; page < count; page++) {
     document.switchToPage(page);
     // Below the margin a line would begin a page of its own.
     document.page.margins.bottom = 0;
     document.font('latin 400').fontSize(9).fillColor('#5a5a50');
+    document.markContent('Artifact', { type: 'Pagination' });
     document.text(`${page + 1} of ${count}`, PAGE.margin, document.page.height - 40, { lineBreak: false });
+    document.endMarkedContent();
   }
   document.end();
   await ended;
