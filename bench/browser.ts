@@ -13,7 +13,6 @@ import { typeAndTime } from './keys';
 import { measureWay, openVirtual, wayRows } from './page-editor/main';
 import type { Row } from './table';
 
-
 /** Milliseconds of script a frame while something goes on. */
 async function scriptPerFrame(page: Page, cdp: CDPSession, work: () => Promise<unknown>): Promise<number> {
   const script = async (): Promise<number> =>

@@ -11,16 +11,21 @@ vi.mock('../../src/lib/client/events', () => ({
     return () => (listener = {});
   }
 }));
-vi.mock('../../src/lib/client/api', () => ({
-  api: {
-    recordings: () => Promise.resolve([...recordings]),
-    recording: (id: string) => {
-      const found = recordings.find((one) => one.id === id);
-      return found === undefined ? Promise.reject(new Error('gone')) : Promise.resolve(found);
-    },
-    job: (id: string) => Promise.resolve(jobs.get(id))
-  }
-}));
+let isAway = false;
+vi.mock('../../src/lib/client/api', () => {
+  class ServerProblem extends Error {}
+  return {
+    ServerProblem,
+    api: {
+      recordings: () => (isAway ? Promise.reject(new ServerProblem('away')) : Promise.resolve([...recordings])),
+      recording: (id: string) => {
+        const found = recordings.find((one) => one.id === id);
+        return found === undefined ? Promise.reject(new Error('gone')) : Promise.resolve(found);
+      },
+      job: (id: string) => Promise.resolve(jobs.get(id))
+    }
+  };
+});
 const { work } = await import('../../src/lib/client/work.svelte');
 
 const job = (id: string, more: Partial<Job> = {}): Job => ({
@@ -70,4 +75,16 @@ test('after a break what has ended meanwhile is no longer going on', async () =>
   listener.onReconnect?.();
   await settled();
   expect(work.unfinished).toEqual([]);
+});
+
+test('where the server is away it is looked up when it is back, and the console is not troubled', async () => {
+  const log = vi.spyOn(console, 'error').mockReturnValue();
+  isAway = true;
+  work.follow();
+  await settled();
+  expect([shown(), log.mock.calls]).toEqual([[], []]);
+  isAway = false;
+  listener.onReconnect?.();
+  await settled();
+  expect(shown()).toEqual(['j1 running Merrowby clock']);
 });

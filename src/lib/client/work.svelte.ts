@@ -1,5 +1,5 @@
 /** Work that the server does in the background, as every page shows it: what, how far, what came of it. */
-import { api, type Job } from './api';
+import { api, ServerProblem, type Job } from './api';
 import { listenToServer } from './events';
 
 export interface Work {
@@ -20,7 +20,11 @@ class ServerWork {
 
   /** Begins to listen; returns a function that stops. What goes on already is looked up. */
   follow(): () => void {
-    const look = (): void => void this.#load().catch((error: unknown) => console.error(error));
+    const look = (): void =>
+      void this.#load().catch((error: unknown) => {
+        // Every page tells by itself that the server does not answer; this looks again when it does.
+        if (!(error instanceof ServerProblem)) console.error(error);
+      });
     look();
     return listenToServer({ onJob: (job) => this.#take(job), onReconnect: look });
   }
