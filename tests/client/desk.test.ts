@@ -54,6 +54,17 @@ describe('choosing', () => {
     expect(desk.cues.chosen).toHaveLength(4);
   });
 
+  test('Ctrl adds to one that is alone, and lets go of either', async () => {
+    const desk = await openDesk(trackOf(['one', 'two', 'three']));
+    choose(desk, 0);
+    desk.cues.toggle(desk.track.cues[2]!);
+    expect([desk.cues.chosen.map(({ id }) => id), desk.cueId]).toEqual([['c0', 'c2'], 'c2']);
+    desk.cues.toggle(desk.track.cues[2]!);
+    expect([desk.cues.chosen.map(({ id }) => id), desk.cueId]).toEqual([['c0'], 'c0']);
+    desk.cues.toggle(desk.track.cues[0]!);
+    expect(desk.cues.chosen.map(({ id }) => id)).toEqual(['c0']);
+  });
+
   test('outlives an edit, and forgets what is gone', async () => {
     const desk = await openDesk(trackOf(['one', 'two', 'three']));
     choose(desk, 0);

@@ -52,7 +52,9 @@ export class CueCommands {
   toggle(cue: Cue): void {
     const ids = new Set(this.chosenIds);
     const isLetGo = ids.size > 1 && ids.delete(cue.id);
-    this.#chooseAll(ids, isLetGo && cue.id === this.#view.cueId ? [...ids][0]! : isLetGo ? this.#view.cueId! : cue.id);
+    if (!isLetGo) return this.#chooseAll(ids.add(cue.id), cue.id);
+    const { cueId } = this.#view;
+    this.#chooseAll(ids, cueId !== null && ids.has(cueId) ? cueId : [...ids][0]!);
   }
 
   /** Chooses every cue from the one on the card to this one. */

@@ -108,17 +108,27 @@ export type ReadCue = Omit<FileCue, 'startMs' | 'endMs'> & { readonly times: Spa
 export function fillTimes(cues: readonly ReadCue[]): FileCue[] {
   let lastEndMs = 0;
   return cues.map(({ times, ...cue }, at) => {
-    const neededMs = Math.max(
-      HOUSE_RULES.minDurationMs,
-      (cue.lines.reduce((sum, line) => sum + countCharacters(line.markup), 0) * 1000) / HOUSE_RULES.maxCharsPerSecond
-    );
-    const next = cues.slice(at + 1).find((one) => one.times !== null)?.times;
-    const roomMs = next != null && next.startMs > lastEndMs ? next.startMs - lastEndMs : neededMs;
-    const span = times ?? toSpan({ startMs: lastEndMs, endMs: lastEndMs + Math.min(neededMs, roomMs) });
+    const span =
+      times ?? roomAfter(lastEndMs, cue, cues.slice(at + 1).find((one) => one.times !== null)?.times ?? null);
     lastEndMs = Math.max(span.startMs, span.endMs);
     return { ...cue, startMs: span.startMs, endMs: span.endMs };
   });
 }
+
+function roomAfter(startMs: number, cue: Pick<FileCue, 'lines'>, next: Span | null): Span {
+  const neededMs = readableMs(cue.lines);
+  const roomMs = next !== null && next.startMs > startMs ? next.startMs - startMs : neededMs;
+  return toSpan({ startMs, endMs: startMs + Math.min(neededMs, roomMs) });
+}
+
+/** How long lines stay by the house's rules where a file does not say it. */
+export const readableMs = (lines: readonly FileLine[]): number =>
+  Math.max(
+    HOUSE_RULES.minDurationMs,
+    Math.round(
+      (lines.reduce((sum, line) => sum + countCharacters(line.markup), 0) * 1000) / HOUSE_RULES.maxCharsPerSecond
+    )
+  );
 
 export const badTiming = (line: number, text: string): ParseProblem => ({
   code: 'bad_timing',

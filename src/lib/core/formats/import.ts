@@ -3,7 +3,6 @@ import type { TrackId } from '../id';
 import { formatClock, MOST_MS } from '../time';
 import {
   compareCues,
-  countCharacters,
   HOUSE_RULES,
   liftSign,
   makeCue,
@@ -16,7 +15,7 @@ import {
   type Track,
   type Word
 } from '../track';
-import type { FileCue, ParsedCaptions, ParseProblem } from './caption-file';
+import { readableMs, type FileCue, type ParsedCaptions, type ParseProblem } from './caption-file';
 
 export interface ImportOptions {
   readonly trackId: TrackId;
@@ -147,9 +146,7 @@ function repairTimes(
 ): { startMs: number; endMs: number } {
   const startMs = Math.min(cue.startMs, MOST_MS - 1000);
   if (cue.endMs > startMs) return { startMs, endMs: Math.min(cue.endMs, MOST_MS) };
-  const characters = cue.lines.reduce((sum, line) => sum + countCharacters(line.markup), 0);
-  const wanted =
-    startMs + Math.max(HOUSE_RULES.minDurationMs, Math.round((characters * 1000) / HOUSE_RULES.maxCharsPerSecond));
+  const wanted = startMs + readableMs(cue.lines);
   const endMs = next !== undefined && next.startMs > startMs ? Math.min(wanted, next.startMs) : wanted;
   const isBackward = cue.endMs < cue.startMs;
   problems.push({
