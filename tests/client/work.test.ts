@@ -17,12 +17,14 @@ vi.mock('../../src/lib/client/api', () => {
   return {
     ServerProblem,
     api: {
-      recordings: () => (isAway ? Promise.reject(new ServerProblem('away')) : Promise.resolve([...recordings])),
+      unfinishedJobs: () => {
+        const open = [...jobs.values()].filter(({ state }) => state === 'queued' || state === 'running');
+        return isAway ? Promise.reject(new ServerProblem('away')) : Promise.resolve(open);
+      },
       recording: (id: string) => {
         const found = recordings.find((one) => one.id === id);
         return found === undefined ? Promise.reject(new Error('gone')) : Promise.resolve(found);
-      },
-      job: (id: string) => Promise.resolve(jobs.get(id))
+      }
     }
   };
 });

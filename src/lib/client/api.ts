@@ -27,6 +27,9 @@ export function problemFrom(status: number, body: unknown): ServerProblem {
     : new ServerProblem(status, 'unknown', `The server answered ${status}.`);
 }
 
+const unreachable = (cause: unknown): ServerProblem =>
+  Object.assign(new ServerProblem(0, 'unreachable', 'The server cannot be reached.'), { cause });
+
 export async function call<S extends z.ZodType>(schema: S, path: string, init: RequestInit = {}): Promise<z.output<S>> {
   let response: Response;
   let text: string;
@@ -34,7 +37,7 @@ export async function call<S extends z.ZodType>(schema: S, path: string, init: R
     response = await fetch(path, init);
     text = await response.text();
   } catch (cause) {
-    throw Object.assign(new ServerProblem(0, 'unreachable', 'The server cannot be reached.'), { cause });
+    throw unreachable(cause);
   }
   let body: unknown = null;
   let strange: unknown = null;
@@ -72,7 +75,9 @@ async function callLong<S extends z.ZodType>(
   { onProgress, signal }: Following
 ): Promise<z.output<S>> {
   const headers = { ...(init.headers as Record<string, string>), accept: 'application/x-ndjson' };
-  const response = await fetch(path, { ...init, headers, signal });
+  const response = await fetch(path, { ...init, headers, signal }).catch((cause: unknown) => {
+    throw unreachable(cause);
+  });
   if (!response.ok || response.body === null)
     throw problemFrom(response.status, await response.json().catch(() => null));
   let rest = '';
@@ -457,6 +462,8 @@ export const api = {
         following
       )
     ).readings,
+  /** Those that wait or run. */
+  unfinishedJobs: async (): Promise<Job[]> => (await call(z.object({ jobs: z.array(jobSchema) }), '/api/jobs')).jobs,
   job: async (id: string): Promise<Job> => (await call(z.object({ job: jobSchema }), `/api/jobs/${id}`)).job,
   /** What a hearing has heard so far, as it will stand in the draft. */
   wordsSoFar: (

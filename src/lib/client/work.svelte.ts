@@ -35,11 +35,10 @@ class ServerWork {
   }
 
   async #load(): Promise<void> {
-    const recordings = await api.recordings({ isBinned: false });
-    for (const { id, title } of recordings) this.#titles.set(id, title);
-    const jobs = await Promise.all(recordings.flatMap(({ jobId }) => (jobId === undefined ? [] : [api.job(jobId)])));
+    const jobs = await api.unfinishedJobs();
     const others = this.list.filter(({ job }) => !jobs.some((one) => one.id === job.id) && !isUnfinished(job));
-    this.list = [...others, ...jobs.filter(isUnfinished).map((job) => this.#workOf(job))];
+    this.list = [...others, ...jobs.map((job) => this.#workOf(job))];
+    for (const { recordingId } of jobs) await this.#findTitle(recordingId);
   }
 
   #take(job: Job): void {
@@ -52,7 +51,7 @@ class ServerWork {
       const ended = rest.filter((one) => !isUnfinished(one.job)).slice(-MOST_ENDED);
       this.list = [...ended, ...rest.filter((one) => isUnfinished(one.job)), this.#workOf(job)];
     }
-    if (!this.#titles.has(job.recordingId)) void this.#findTitle(job.recordingId);
+    void this.#findTitle(job.recordingId);
   }
 
   #workOf(job: Job): Work {
@@ -60,6 +59,7 @@ class ServerWork {
   }
 
   async #findTitle(recordingId: string): Promise<void> {
+    if (this.#titles.has(recordingId)) return;
     try {
       this.#titles.set(recordingId, (await api.recording(recordingId)).title);
     } catch {
