@@ -44,7 +44,7 @@
         {going} · <span class="mono">{Math.round(share * 100)} %</span>{:else}<Check size={15} /> Done{/if}
     </button>
     {#if isOpen}
-      <section aria-label="In the background">
+      <section class="floating" aria-label="In the background">
         {#each uploads.unfinished as upload (upload.key)}
           <div class="one">
             <span class="name">{upload.name}</span>
@@ -95,19 +95,8 @@
     white-space: nowrap;
   }
   section {
-    position: absolute;
-    z-index: 30;
-    top: 40px;
-    right: 0;
     display: grid;
     gap: 10px;
-    width: 420px;
-    max-height: 420px;
-    padding: 14px 18px;
-    border-radius: var(--leaf-shape);
-    background: var(--sheet);
-    box-shadow: 0 10px 40px rgb(0 0 0 / 0.25);
-    overflow-y: auto;
   }
   .one {
     display: grid;

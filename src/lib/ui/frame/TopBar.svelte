@@ -134,16 +134,6 @@
     justify-content: flex-end;
     gap: 14px;
   }
-  .icon {
-    display: grid;
-    place-items: center;
-    width: 28px;
-    height: 28px;
-    border-radius: 6px;
-    color: var(--soft-ink);
-    cursor: pointer;
-  }
-  .icon:hover,
   .help:hover {
     color: var(--ink);
     background: var(--pale-leaf);

@@ -29,7 +29,7 @@
       >{session.refused.length > 0 ? `${session.refused.length} not applied` : 'Part of the log cannot be read'}</button
     >
     {#if desk.isUnappliedOpen}
-      <section aria-label="What could not be applied">
+      <section class="floating" aria-label="What could not be applied">
         {#each session.breaks as found (found.fromRevision)}
           <p>
             Changes {found.fromRevision} to {found.toRevision} of this track could not be read; it was opened as it was before
@@ -62,19 +62,6 @@
 <style>
   .unapplied {
     position: relative;
-  }
-  section {
-    position: absolute;
-    z-index: 30;
-    top: 40px;
-    right: 0;
-    width: 420px;
-    max-height: 420px;
-    padding: 14px 18px;
-    border-radius: var(--leaf-shape);
-    background: var(--sheet);
-    box-shadow: 0 10px 40px rgb(0 0 0 / 0.25);
-    overflow-y: auto;
   }
   li {
     display: grid;

@@ -18,12 +18,14 @@
 
 <span role="group" aria-label="Undo and redo">
   <button
+    class="icon"
     disabled={undo === null}
     aria-label={undo === null ? 'Nothing to undo' : `Undo: ${undo}`}
     title={undo === null ? 'Nothing to undo' : `Undo: ${undo} (${surfaceKey('undo')})`}
     onclick={() => onCommand('undo')}><Undo size={17} /></button
   >
   <button
+    class="icon"
     disabled={redo === null}
     aria-label={redo === null ? 'Nothing to redo' : `Redo: ${redo}`}
     title={redo === null ? 'Nothing to redo' : `Redo: ${redo} (${surfaceKey('redo')})`}
@@ -34,22 +36,5 @@
 <style>
   span {
     display: flex;
-  }
-  button {
-    display: grid;
-    place-items: center;
-    width: 28px;
-    height: 28px;
-    border-radius: 6px;
-    color: var(--soft-ink);
-    cursor: pointer;
-  }
-  button:hover:not(:disabled) {
-    color: var(--ink);
-    background: var(--pale-leaf);
-  }
-  button:disabled {
-    opacity: 0.4;
-    cursor: default;
   }
 </style>
