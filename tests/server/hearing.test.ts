@@ -128,10 +128,14 @@ test('a job goes on after the server was killed, and makes one track', async () 
   const before = (await ask(server, `/api/recordings/${recordingId}`)).body.recording.tracks.length;
   const id = await hear();
   await isHearing(id);
+  const idsOfOpen = async (): Promise<string[]> =>
+    (await ask(server, '/api/jobs')).body.jobs.map((one: { id: string }) => one.id);
+  expect(await idsOfOpen()).toEqual([id]);
   await server.stop('SIGKILL');
   server = await startServer(server.folder);
   const job = await jobEnd(server, id);
   expect(job.state).toBe('done');
+  expect(await idsOfOpen()).toEqual([]);
   expect((await ask(server, `/api/recordings/${recordingId}`)).body.recording.tracks).toHaveLength(before + 1);
 });
 
