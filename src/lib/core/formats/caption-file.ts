@@ -1,5 +1,5 @@
 /** What every captions format says: timed cues of lines, each with who speaks it. Readers give it, writers take it. */
-import { type Ms, type Span, toSpan } from '../time';
+import { type Ms, type Span, toSpan, wholeMs } from '../time';
 import {
   countCharacters,
   escapeMarkup,
@@ -83,7 +83,8 @@ export function parseTiming(line: string, format: 'srt' | 'vtt'): Timing | null 
   if (line.length === PLAIN_LENGTH && line.startsWith(' --> ', PLAIN_TIME_LENGTH)) {
     const startMs = plainTime(line, 0, SIGNS[format]);
     const endMs = plainTime(line, PLAIN_LENGTH - PLAIN_TIME_LENGTH, SIGNS[format]);
-    if (startMs >= 0 && endMs >= 0) return { ...toSpan({ startMs, endMs }), rest: '', isStrict: true };
+    if (startMs >= 0 && endMs >= 0)
+      return { startMs: wholeMs(startMs), endMs: wholeMs(endMs), rest: '', isStrict: true };
   }
   const found = TIMING.exec(line);
   if (found === null) return null;
@@ -99,25 +100,26 @@ export function parseTiming(line: string, format: 'srt' | 'vtt'): Timing | null 
 
 /** Whether a line is meant as a timing, with whatever arrow and times. */
 export const isMeantAsTiming = (line: string): boolean =>
-  line.includes('-->') || /^\s*\d[\d:.,;\s]*(?:[-–—=]+>|→)\s*\d/.test(line);
+  line.includes('-->') || (beginsWithDigit(line) && /^\s*\d[\d:.,;\s]*(?:[-–—=]+>|→)\s*\d/.test(line));
 
-/** A cue of a file, whose times may be past reading. */
-export type ReadCue = Omit<FileCue, 'startMs' | 'endMs'> & { readonly times: Span | null };
+/** Asked of every line of a file: only what may begin a time is looked at further. */
+const beginsWithDigit = (line: string): boolean => line.charCodeAt(0) <= 0x39 || line.charCodeAt(0) > 0x7f;
 
-/** Cues without times that can be read get the room behind the one before them, as long as their text takes. */
-export function fillTimes(cues: readonly ReadCue[]): FileCue[] {
+/** Cues whose times could not be read, `untimed`, get the room behind the one before them, as long as their text takes. */
+export function fillTimes(cues: readonly FileCue[], untimed: ReadonlySet<FileCue>): readonly FileCue[] {
+  if (untimed.size === 0) return cues;
   let lastEndMs = 0;
-  return cues.map(({ times, ...cue }, at) => {
-    const span =
-      times ?? roomAfter(lastEndMs, cue, cues.slice(at + 1).find((one) => one.times !== null)?.times ?? null);
-    lastEndMs = Math.max(span.startMs, span.endMs);
-    return { ...cue, startMs: span.startMs, endMs: span.endMs };
+  return cues.map((cue, at) => {
+    const next = (): FileCue | undefined => cues.slice(at + 1).find((one) => !untimed.has(one));
+    const timed = untimed.has(cue) ? { ...cue, ...roomAfter(lastEndMs, cue, next()) } : cue;
+    lastEndMs = Math.max(timed.startMs, timed.endMs);
+    return timed;
   });
 }
 
-function roomAfter(startMs: number, cue: Pick<FileCue, 'lines'>, next: Span | null): Span {
+function roomAfter(startMs: number, cue: FileCue, next: FileCue | undefined): Span {
   const neededMs = readableMs(cue.lines);
-  const roomMs = next !== null && next.startMs > startMs ? next.startMs - startMs : neededMs;
+  const roomMs = next !== undefined && next.startMs > startMs ? next.startMs - startMs : neededMs;
   return toSpan({ startMs, endMs: startMs + Math.min(neededMs, roomMs) });
 }
 
@@ -143,15 +145,22 @@ const PLAIN_LENGTH = '00:00:00,000 --> 00:00:00,000'.length;
 
 /** Milliseconds of `00:01:02,345` at a place of a line; below 0 where it is not written just so. */
 function plainTime(line: string, from: number, sign: ',' | '.'): number {
-  const digit = (at: number): number => {
-    const value = line.charCodeAt(from + at) - 48;
-    return value >= 0 && value <= 9 ? value : Number.NEGATIVE_INFINITY;
-  };
-  const two = (at: number): number => digit(at) * 10 + digit(at + 1);
   if (line[from + 2] !== ':' || line[from + 5] !== ':' || line[from + 8] !== sign) return -1;
-  const [minutes, seconds] = [two(3), two(6)];
-  if (minutes > 59 || seconds > 59) return -1;
-  return ((two(0) * 60 + minutes) * 60 + seconds) * 1000 + two(9) * 10 + digit(11);
+  const hours = twoDigits(line, from);
+  const minutes = twoDigits(line, from + 3);
+  const seconds = twoDigits(line, from + 6);
+  const hundredths = twoDigits(line, from + 9);
+  const last = line.charCodeAt(from + 11) - ZERO;
+  if (hours < 0 || minutes < 0 || minutes > 59 || seconds < 0 || seconds > 59 || hundredths < 0) return -1;
+  return last < 0 || last > 9 ? -1 : ((hours * 60 + minutes) * 60 + seconds) * 1000 + hundredths * 10 + last;
+}
+
+const ZERO = '0'.charCodeAt(0);
+
+/** The number of two digits; -1 where they are none. */
+function twoDigits(line: string, at: number): number {
+  const [tens, ones] = [line.charCodeAt(at) - ZERO, line.charCodeAt(at + 1) - ZERO];
+  return tens < 0 || tens > 9 || ones < 0 || ones > 9 ? -1 : tens * 10 + ones;
 }
 
 const TAG = /<(\/?)([a-z]+)([^<>]*)>|<\d[\d:.]*>/gi;

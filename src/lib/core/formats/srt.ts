@@ -1,5 +1,6 @@
 /** SubRip text (.srt): a number, a timing line with comma milliseconds, lines of text, a blank line. It has no standard. */
 import { formatMarkedLine, signedLines, shownWordsOfAll, type Placement, type Track, type Word } from '../track';
+import { wholeMs } from '../time';
 import {
   badTiming,
   fillTimes,
@@ -14,15 +15,16 @@ import {
   readMarkup,
   splitLines,
   withoutControls,
+  type FileCue,
   type ParsedCaptions,
-  type ParseProblem,
-  type ReadCue
+  type ParseProblem
 } from './caption-file';
 
 /** Reads what can be read: every timing line opens a cue, numbers are not needed, blank lines within a text are left out. */
 export function parseSrt(content: string): ParsedCaptions {
   const lines = splitLines(content);
-  const cues: ReadCue[] = [];
+  const cues: FileCue[] = [];
+  const untimed = new Set<FileCue>();
   const problems: ParseProblem[] = [];
   const timings = lines.map((line) => parseTiming(line, 'srt') ?? (opensCue(line) ? 'unreadable' : null));
   let at = 0;
@@ -65,15 +67,19 @@ export function parseSrt(content: string): ParsedCaptions {
     if (markup.unknownTags.length > 0) {
       problems.push(liftedTags(line, markup.unknownTags));
     }
-    cues.push({
+    const isTimed = timing !== 'unreadable';
+    const cue: FileCue = {
       line,
-      times: timing === 'unreadable' ? null : timing,
+      startMs: isTimed ? timing.startMs : wholeMs(0),
+      endMs: isTimed ? timing.endMs : wholeMs(0),
       lines: markup.lines,
       placement: placed === null ? null : KEYPAD[Number(placed[1]) - 1]!,
       carried: null
-    });
+    };
+    if (!isTimed) untimed.add(cue);
+    cues.push(cue);
   }
-  return { cues: fillTimes(cues), problems, carried: null };
+  return { cues: fillTimes(cues, untimed), problems, carried: null };
 }
 
 /** Times with an arrow, or what is left of them; an arrow between words is text. */

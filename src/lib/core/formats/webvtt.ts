@@ -10,6 +10,7 @@ import {
   type Track,
   type Word
 } from '../track';
+import { wholeMs } from '../time';
 import {
   badTiming,
   fillTimes,
@@ -24,15 +25,16 @@ import {
   readMarkup,
   splitLines,
   withoutControls,
+  type FileCue,
   type ParsedCaptions,
-  type ParseProblem,
-  type ReadCue
+  type ParseProblem
 } from './caption-file';
 
 /** Reads what can be read; a block is what stands between blank lines, as §4.1 has it. */
 export function parseWebVtt(content: string): ParsedCaptions {
   const lines = splitLines(content);
-  const cues: ReadCue[] = [];
+  const cues: FileCue[] = [];
+  const untimed = new Set<FileCue>();
   const problems: ParseProblem[] = [];
   const blocks: string[] = [];
   let header = '';
@@ -92,16 +94,20 @@ export function parseWebVtt(content: string): ParsedCaptions {
             .split(/\s+/)
             .filter((one) => /^[a-z]+:[^\s]+$/i.test(one))
             .join(' ');
-    cues.push({
+    const isTimed = timing !== null;
+    const cue: FileCue = {
       line,
-      times: timing,
+      startMs: isTimed ? timing.startMs : wholeMs(0),
+      endMs: isTimed ? timing.endMs : wholeMs(0),
       lines: markup.lines,
       placement: placementFromSettings(settings),
       carried: settings === '' ? null : { format: 'vtt', settings }
-    });
+    };
+    if (!isTimed) untimed.add(cue);
+    cues.push(cue);
   }
   return {
-    cues: fillTimes(cues),
+    cues: fillTimes(cues, untimed),
     problems,
     carried: header === '' && blocks.length === 0 ? null : { format: 'vtt', header, blocks }
   };
