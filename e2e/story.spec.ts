@@ -313,7 +313,7 @@ test('a video that browsers do not play is played as a copy; empty cues are laid
   await page.goto(server.url);
   await page.getByLabel('Recording', { exact: true }).setInputFiles(film);
   await page
-    .getByRole('listitem')
+    .getByRole('row')
     .filter({ has: page.getByRole('link', { name: 'Mill of quenby' }) })
     .getByRole('link', { name: 'Hear', exact: true })
     .click();

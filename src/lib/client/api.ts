@@ -109,7 +109,12 @@ export const trackSummarySchema = z.object({
   revision: z.number(),
   wordCount: z.number(),
   correctedCount: z.number(),
-  cueCount: z.number()
+  cueCount: z.number(),
+  state: z.enum(['draft', 'ready', 'handed over']),
+  /** Open doubts as they were counted last; absent until somebody asked for them. */
+  doubtCount: z.number().optional(),
+  /** What breaks its rules; absent while that is not known. */
+  findingCount: z.number().optional()
 });
 export type TrackSummary = z.infer<typeof trackSummarySchema>;
 
@@ -127,6 +132,7 @@ export const recordingSchema = z.object({
   createdAtMs: z.number(),
   binnedAtMs: z.number().optional(),
   jobId: z.string().optional(),
+  projectId: z.string().optional(),
   media: z.object({
     mime: z.string(),
     hasVideo: z.boolean(),
@@ -140,6 +146,51 @@ export const recordingSchema = z.object({
   tracks: z.array(trackSummarySchema)
 });
 export type Recording = z.infer<typeof recordingSchema>;
+
+const workStateSchema = z.enum(['failed', 'preparing', 'unheard', 'hearing', 'draft', 'ready']);
+/** How far the work on a recording is. */
+export type WorkState = z.infer<typeof workStateSchema>;
+
+const listedSchema = recordingSchema.extend({
+  work: workStateSchema,
+  /** Words around what was looked for, where it was spoken. */
+  spoken: z.string().optional()
+});
+/** A recording as the list of them shows it. */
+export type ListedRecording = z.infer<typeof listedSchema>;
+
+const libraryPageSchema = z.object({
+  recordings: z.array(listedSchema),
+  /** On all pages. */
+  total: z.number(),
+  languages: z.array(z.string()),
+  /** Tracks that were edited and are not searched as they are now. */
+  notSearchedYet: z.number()
+});
+export type LibraryPage = z.infer<typeof libraryPageSchema>;
+
+/** What of the recordings is listed, and how. */
+export interface LibraryQuery {
+  /** In the title, or spoken. */
+  readonly text: string;
+  /** Empty: any. */
+  readonly language: string;
+  readonly work: WorkState | '';
+  /** Of a project; `none`: of those in no project. */
+  readonly project: string;
+  readonly sort: 'added' | 'edited' | 'title' | 'length';
+  readonly isReversed: boolean;
+}
+
+const libraryParameters = ({ isReversed, ...query }: LibraryQuery): URLSearchParams =>
+  new URLSearchParams([
+    ...Object.entries(query).filter(([, value]) => value !== ''),
+    ...(isReversed ? [['reversed', '1']] : [])
+  ]);
+
+const projectSchema = z.object({ id: z.string(), name: z.string(), recordingCount: z.number() });
+/** Recordings that belong together. */
+export type Project = z.infer<typeof projectSchema>;
 
 export const jobSchema = z.object({
   id: z.string(),
@@ -328,13 +379,37 @@ const syncSchema = lineSchema.extend({
 export type SyncEstimate = z.infer<typeof syncSchema>;
 
 export const api = {
-  recordings: async (options: { isBinned: boolean }): Promise<Recording[]> =>
+  binnedRecordings: async (): Promise<Recording[]> =>
+    (await call(z.object({ recordings: z.array(recordingSchema) }), '/api/recordings?bin=1')).recordings,
+  /** A page of the list of recordings. */
+  library: (query: LibraryQuery, page: { offset: number; limit: number }): Promise<LibraryPage> => {
+    const asked = libraryParameters(query);
+    asked.set('offset', String(page.offset));
+    asked.set('limit', String(page.limit));
+    return call(libraryPageSchema, `/api/recordings?${asked}`);
+  },
+  /** Of everything that is listed, on all pages. */
+  libraryIds: async (query: LibraryQuery): Promise<string[]> =>
+    (await call(z.object({ ids: z.array(z.string()) }), `/api/recordings?ids=1&${libraryParameters(query)}`)).ids,
+  /** Changes many at once, or none of them; gives what they were. */
+  changeRecordings: async (
+    ids: readonly string[],
+    change: { projectId?: string | null; isBinned?: boolean }
+  ): Promise<{ id: string; projectId: string | null }[]> =>
     (
       await call(
-        z.object({ recordings: z.array(recordingSchema) }),
-        `/api/recordings${options.isBinned ? '?bin=1' : ''}`
+        z.object({ were: z.array(z.object({ id: z.string(), projectId: z.string().nullable() })) }),
+        '/api/recordings',
+        { ...post({ ids, ...change }), method: 'PATCH' }
       )
-    ).recordings,
+    ).were,
+  projects: async (): Promise<Project[]> =>
+    (await call(z.object({ projects: z.array(projectSchema) }), '/api/projects')).projects,
+  addProject: async (name: string): Promise<Project> =>
+    (await call(z.object({ project: projectSchema }), '/api/projects', post({ name }))).project,
+  renameProject: (id: string, name: string): Promise<unknown> =>
+    call(z.unknown(), `/api/projects/${id}`, { ...post({ name }), method: 'PATCH' }),
+  removeProject: (id: string): Promise<unknown> => call(z.unknown(), `/api/projects/${id}`, { method: 'DELETE' }),
   recording: async (id: string): Promise<Recording> => (await call(recordingAnswer, `/api/recordings/${id}`)).recording,
   renameRecording: async (id: string, title: string): Promise<Recording> =>
     (await call(recordingAnswer, `/api/recordings/${id}`, { ...post({ title }), method: 'PATCH' })).recording,
@@ -390,6 +465,17 @@ export const api = {
     (await call(z.object({ remarks: z.array(cutRemarkSchema) }), `/api/tracks/${trackId}/cut-remarks`)).remarks,
   lookAtCutRemark: (trackId: TrackId, position: number, isLookedAt: boolean): Promise<unknown> =>
     call(z.unknown(), `/api/tracks/${trackId}/cut-remarks/${position}`, { ...post({ isLookedAt }), method: 'PATCH' }),
+  /** Tracks of a recording that are in the bin. */
+  binnedTracks: async (recordingId: string): Promise<TrackSummary[]> =>
+    (await call(z.object({ tracks: z.array(trackSummarySchema) }), `/api/recordings/${recordingId}/tracks?bin=1`))
+      .tracks,
+  duplicateTrack: (recordingId: string, trackId: TrackId, title: string): Promise<unknown> =>
+    call(z.unknown(), `/api/recordings/${recordingId}/tracks`, post({ copyOf: trackId, title })),
+  binTrack: (trackId: TrackId): Promise<unknown> => call(z.unknown(), `/api/tracks/${trackId}`, { method: 'DELETE' }),
+  restoreTrack: (trackId: TrackId): Promise<unknown> =>
+    call(z.unknown(), `/api/tracks/${trackId}/restore`, { method: 'POST' }),
+  removeTrack: (trackId: TrackId): Promise<unknown> =>
+    call(z.unknown(), `/api/tracks/${trackId}?forever=1`, { method: 'DELETE' }),
   proposals: async (trackId: TrackId): Promise<Proposal[]> =>
     (await call(proposalsSchema, `/api/tracks/${trackId}/proposals`)).proposals,
   takeProposed: (

@@ -3,8 +3,10 @@ import { asTrackId } from '$lib/core/id';
 import { trackLabels } from './track-labels';
 
 const track = (id: string, language: string, title: string) => ({
-  ...{ id: asTrackId(id), language, kind: 'captions', title },
-  ...{ revision: 0, wordCount: 0, correctedCount: 0, cueCount: 0 }
+  id: asTrackId(id),
+  language,
+  kind: 'captions',
+  title
 });
 
 test('tracks of one language are told apart by their own names, else by a number', () => {

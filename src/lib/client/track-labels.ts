@@ -1,11 +1,14 @@
 /** Tracks of a recording by names that tell them apart. */
 import type { TrackId } from '$lib/core/id';
 import { ownTrackName } from '$lib/core/formats';
-import type { Recording } from './api';
+import type { TrackSummary } from './api';
 import { languageName } from './languages';
 
 /** `English captions`, with the track's own name, and with a number where that is not enough. */
-export function trackLabels(recording: Pick<Recording, 'title' | 'tracks'>): ReadonlyMap<TrackId, string> {
+export function trackLabels(recording: {
+  readonly title: string;
+  readonly tracks: readonly Pick<TrackSummary, 'id' | 'language' | 'kind' | 'title'>[];
+}): ReadonlyMap<TrackId, string> {
   const seen = new Map<string, number>();
   return new Map(
     recording.tracks.map((track) => {

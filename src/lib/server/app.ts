@@ -16,21 +16,28 @@ import { READING_ENGINE_ID, readingFacts } from './recognisers/reading/fitter';
 import type { EngineFacts, LocalRecogniser, Recogniser } from './recognisers/recogniser';
 import { TIMING_ENGINE } from './recognisers/timing';
 import { CutRemarkStore } from './store/cut-remarks';
+import { DigestStore } from './store/digests';
 import { openFolder } from './store/data-folder';
 import type { Db } from './store/database';
+import { LibraryStore } from './store/library';
 import { LogStore } from './store/log';
 import { JobStore, type Job } from './store/jobs';
 import { JudgedDoubtStore } from './store/judged-doubts';
+import { ProjectStore } from './store/projects';
 import { ProposalStore } from './store/proposals';
 import { RuleSetStore } from './store/rule-sets';
 import { RecordingStore, type Recording } from './store/recordings';
 import { TrackStore } from './store/tracks';
 import { VocabularyStore } from './store/vocabulary';
+import { Digesting } from './tracks/digesting';
 import { OpenTracks } from './tracks/open-tracks';
 
 export class App {
   readonly events = new EventStream();
   readonly recordings: RecordingStore;
+  readonly library: LibraryStore;
+  readonly projects: ProjectStore;
+  readonly digesting: Digesting;
   readonly trackStore: TrackStore;
   readonly tracks: OpenTracks;
   readonly jobStore: JobStore;
@@ -59,6 +66,8 @@ export class App {
     openRegister(folder);
     this.files = new MediaFiles(folder);
     this.recordings = new RecordingStore(this.#db);
+    this.library = new LibraryStore(this.#db);
+    this.projects = new ProjectStore(this.#db);
     this.trackStore = new TrackStore(this.#db);
     this.jobStore = new JobStore(this.#db);
     this.vocabulary = new VocabularyStore(this.#db);
@@ -68,6 +77,13 @@ export class App {
     this.cutRemarks = new CutRemarkStore(this.#db);
     this.logs = new LogStore(this.#db);
     this.tracks = new OpenTracks(this.trackStore, this.logs, this.events);
+    this.digesting = new Digesting({
+      digests: new DigestStore(this.#db),
+      tracks: this.tracks,
+      trackStore: this.trackStore,
+      recordings: this.recordings,
+      events: this.events
+    });
     this.preparing = new Preparing({
       recordings: this.recordings,
       jobStore: this.jobStore,
@@ -119,6 +135,7 @@ export class App {
   }
 
   close(): void {
+    this.digesting.close();
     this.doubtFinder.close();
     this.jobs.close();
     this.#db.close();
@@ -129,6 +146,20 @@ export class App {
     const recording = this.recordings.find(id);
     if (recording === null || recording.binnedAtMs !== null) throw notFound('recording', id);
     return recording;
+  }
+
+  /** Into the bin, or out of it as it was. One that cannot be used goes for good: there is nothing to bring back. */
+  async setBinned(recording: Recording, isBinned: boolean): Promise<void> {
+    const { id } = recording;
+    if (isBinned) {
+      this.jobs.cancelAllOf(id);
+      if (recording.state !== 'ready') return this.removeRecording(id);
+      this.recordings.setBinned(id, Date.now());
+    } else {
+      this.recordings.setBinned(id, null);
+      if (!recording.hasSpeechMap) this.preparing.begin(id);
+    }
+    this.changed(id);
   }
 
   /** Tells everyone that the list of recordings, or one of them, is no longer as it was. */
@@ -148,7 +179,8 @@ export class App {
   /** Removes a recording with its files for good. */
   async removeRecording(id: string): Promise<void> {
     this.jobs.cancelAllOf(id);
-    this.tracks.close(this.trackStore.listOf(id).map((track) => track.id));
+    const tracks = [true, false].flatMap((isBinned) => this.trackStore.listOf(id, { isBinned }));
+    this.tracks.close(tracks.map((track) => track.id));
     await this.files.dropRecording(id, () => this.recordings.remove(id));
     this.changed(id);
   }

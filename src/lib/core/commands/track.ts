@@ -23,6 +23,13 @@ const setTitle = defineCommand({
   resolve: (track, { title }) => ok({ ...track, title })
 });
 
+/** What its makers say of it: still a draft, or ready to be handed over. */
+const setState = defineCommand({
+  schema: z.object({ type: z.literal('setState'), state: z.enum(['draft', 'ready']) }),
+  label: 'change how far the track is',
+  resolve: (track, { state }) => ok({ ...track, state })
+});
+
 /** The inverse of an earlier command's changes: what a command's opposite does right behind it. */
 const takeBack = defineCommand({
   schema: z.object({ type: z.literal('takeBack'), changes: trackChangesSchema.readonly() }),
@@ -37,4 +44,4 @@ const takeBack = defineCommand({
   }
 });
 
-export const trackCommands = [setLook, setRules, setTitle, takeBack] as const;
+export const trackCommands = [setLook, setRules, setState, setTitle, takeBack] as const;

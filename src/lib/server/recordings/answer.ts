@@ -1,7 +1,7 @@
 import { LEVEL_BUCKET_MS } from '$lib/core/audio';
 import type { JobStore } from '../store/jobs';
 import type { Recording } from '../store/recordings';
-import type { TrackStore } from '../store/tracks';
+import type { TrackStore, TrackSummary } from '../store/tracks';
 import type { Preparing } from './preparing';
 
 interface Parts {
@@ -26,6 +26,7 @@ export function recordingAnswer({ jobStore, trackStore, preparing }: Parts, reco
     createdAtMs: recording.createdAtMs,
     ...(recording.binnedAtMs !== null && { binnedAtMs: recording.binnedAtMs }),
     ...(job !== undefined && { jobId: job.id }),
+    ...(recording.projectId !== null && { projectId: recording.projectId }),
     ...(recording.cutOf !== null && { cutOf: recording.cutOf, isCompared: recording.isCompared }),
     media: {
       mime: media.mime,
@@ -36,15 +37,22 @@ export function recordingAnswer({ jobStore, trackStore, preparing }: Parts, reco
       sampleRate: media.sampleRate,
       bytes: media.bytes
     },
-    tracks: trackStore.listOf(recording.id).map((track) => ({
-      id: track.id,
-      language: track.language,
-      kind: track.kind,
-      title: track.title,
-      revision: track.revision,
-      wordCount: track.wordCount,
-      correctedCount: track.correctedCount,
-      cueCount: track.cueCount
-    }))
+    tracks: trackStore.listOf(recording.id).map(trackSummaryAnswer)
   };
 }
+
+/** A track as lists tell it. */
+export const trackSummaryAnswer = (track: TrackSummary) => ({
+  id: track.id,
+  language: track.language,
+  kind: track.kind,
+  title: track.title,
+  state: track.state,
+  revision: track.revision,
+  wordCount: track.wordCount,
+  correctedCount: track.correctedCount,
+  cueCount: track.cueCount,
+  ...(track.doubtCount !== null && { doubtCount: track.doubtCount }),
+  ...(track.findingCount !== null && { findingCount: track.findingCount }),
+  ...(track.binnedAtMs !== null && { binnedAtMs: track.binnedAtMs })
+});

@@ -10,6 +10,7 @@ import ruleSets from './migrations/006-rule-sets.sql?raw';
 import cuts from './migrations/007-cuts.sql?raw';
 import documents from './migrations/008-documents.sql?raw';
 import jobs from './migrations/009-jobs.sql?raw';
+import library from './migrations/010-library.sql?raw';
 
 export type Db = Database.Database;
 
@@ -23,7 +24,8 @@ const MIGRATIONS: readonly string[] = [
   ruleSets,
   cuts,
   documents,
-  jobs
+  jobs,
+  library
 ];
 
 /** Says in one sentence that the data folder has an owner already. */
@@ -50,9 +52,17 @@ export function openDatabase(folder: string): Db {
   }
   db.pragma('synchronous = FULL');
   db.pragma('foreign_keys = ON');
+  db.function('fold', { deterministic: true }, (text: unknown) => fold(String(text)));
   migrate(db);
   return db;
 }
+
+/** As texts are compared and sorted in lists: without case and without accents. */
+const fold = (text: string): string =>
+  text
+    .normalize('NFKD')
+    .replace(/\p{Mn}/gu, '')
+    .toLowerCase();
 
 function migrate(db: Db): void {
   const at = db.pragma('user_version', { simple: true }) as number;

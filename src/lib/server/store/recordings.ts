@@ -19,6 +19,7 @@ const rowSchema = z.object({
   has_proxy: z.number(),
   cut_of: z.string().nullable(),
   is_compared: z.number(),
+  project_id: z.string().nullable(),
   created_at_ms: z.number(),
   binned_at_ms: z.number().nullable()
 });
@@ -48,11 +49,13 @@ export interface Recording {
   readonly cutOf: string | null;
   /** With the cut before it. */
   readonly isCompared: boolean;
+  readonly projectId: string | null;
   readonly createdAtMs: number;
   readonly binnedAtMs: number | null;
 }
 
-function recordingFromRow(raw: unknown): Recording {
+/** A row of `recordings`, whatever else stands in it. */
+export function recordingFromRow(raw: unknown): Recording {
   const row = rowSchema.parse(raw);
   return {
     id: row.id,
@@ -74,6 +77,7 @@ function recordingFromRow(raw: unknown): Recording {
     hasProxy: row.has_proxy === 1,
     cutOf: row.cut_of,
     isCompared: row.is_compared === 1,
+    projectId: row.project_id,
     createdAtMs: row.created_at_ms,
     binnedAtMs: row.binned_at_ms
   };
@@ -85,7 +89,7 @@ export class RecordingStore {
     this.#db = db;
   }
 
-  insert(recording: Omit<Recording, 'failure' | 'hasSpeechMap' | 'isCompared' | 'binnedAtMs'>): void {
+  insert(recording: Omit<Recording, 'failure' | 'hasSpeechMap' | 'isCompared' | 'projectId' | 'binnedAtMs'>): void {
     const { media } = recording;
     this.#db
       .prepare(
@@ -144,6 +148,9 @@ export class RecordingStore {
   }
   setBinned(id: string, atMs: number | null): void {
     this.#db.prepare('UPDATE recordings SET binned_at_ms = ? WHERE id = ?').run(atMs, id);
+  }
+  setProject(id: string, projectId: string | null): void {
+    this.#db.prepare('UPDATE recordings SET project_id = ? WHERE id = ?').run(projectId, id);
   }
   /** Later cuts of it stay, and what is known of where they share its sound. */
   remove(id: string): void {

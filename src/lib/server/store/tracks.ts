@@ -15,6 +15,13 @@ export interface TrackSummary {
   readonly correctedCount: number;
   readonly cueCount: number;
   readonly createdAtMs: number;
+  readonly state: Track['state'];
+  readonly editedAtMs: number;
+  readonly binnedAtMs: number | null;
+  /** Open doubts as they were counted last; `null` until somebody asked for them. */
+  readonly doubtCount: number | null;
+  /** What breaks its rules, as it was counted last; `null` where that is not known yet. */
+  readonly findingCount: number | null;
 }
 
 /** A named point of a track that can be gone back to. */
@@ -41,8 +48,14 @@ const summaryRow = z.object({
   word_count: z.number(),
   corrected_count: z.number(),
   cue_count: z.number(),
-  created_at_ms: z.number()
+  created_at_ms: z.number(),
+  state: z.enum(['draft', 'ready', 'handed over']),
+  edited_at_ms: z.number(),
+  binned_at_ms: z.number().nullable(),
+  doubt_count: z.number().nullable(),
+  finding_count: z.number().nullable()
 });
+const SUMMARIES = `SELECT tracks.*, finding_count FROM tracks LEFT JOIN track_digests ON track_id = tracks.id`;
 function summaryFromRow(raw: unknown): TrackSummary {
   const row = summaryRow.parse(raw);
   return {
@@ -55,7 +68,12 @@ function summaryFromRow(raw: unknown): TrackSummary {
     wordCount: row.word_count,
     correctedCount: row.corrected_count,
     cueCount: row.cue_count,
-    createdAtMs: row.created_at_ms
+    createdAtMs: row.created_at_ms,
+    state: row.state,
+    editedAtMs: row.edited_at_ms,
+    binnedAtMs: row.binned_at_ms,
+    doubtCount: row.doubt_count,
+    findingCount: row.finding_count
   };
 }
 
@@ -84,8 +102,8 @@ export class TrackStore {
   list(track: Track, atMs: number): void {
     this.#db
       .prepare(
-        `INSERT INTO tracks (id, recording_id, source_track_id, language, kind, title, revision, word_count, corrected_count, cue_count, created_at_ms)
-         VALUES (?, ?, ?, ?, ?, ?, 0, ?, ?, ?, ?)`
+        `INSERT INTO tracks (id, recording_id, source_track_id, language, kind, title, state, revision, word_count, corrected_count, cue_count, created_at_ms, edited_at_ms)
+         VALUES (?, ?, ?, ?, ?, ?, ?, 0, ?, ?, ?, ?, ?)`
       )
       .run(
         track.id,
@@ -94,7 +112,9 @@ export class TrackStore {
         track.language,
         track.kind,
         track.title,
+        track.state,
         ...countsOf(track),
+        atMs,
         atMs
       );
     this.#db
@@ -106,10 +126,10 @@ export class TrackStore {
   copy(id: string, to: { readonly id: string; readonly recordingId: string }, atMs: number): void {
     this.#db
       .prepare(
-        `INSERT INTO tracks (id, recording_id, source_track_id, language, kind, title, revision, word_count, corrected_count, cue_count, created_at_ms)
-         SELECT ?, ?, source_track_id, language, kind, title, revision, word_count, corrected_count, cue_count, ? FROM tracks WHERE id = ?`
+        `INSERT INTO tracks (id, recording_id, source_track_id, language, kind, title, state, revision, word_count, corrected_count, cue_count, created_at_ms, edited_at_ms)
+         SELECT ?, ?, source_track_id, language, kind, title, state, revision, word_count, corrected_count, cue_count, ?, ? FROM tracks WHERE id = ?`
       )
-      .run(to.id, to.recordingId, atMs, id);
+      .run(to.id, to.recordingId, atMs, atMs, id);
     // A draft's version has the id of its track.
     this.#db
       .prepare(
@@ -126,23 +146,37 @@ export class TrackStore {
   }
 
   /** What lists show of a track, as it is at a revision. */
-  summarise(track: Track, revision: number): void {
+  summarise(track: Track, revision: number, atMs: number): void {
     this.#db
       .prepare(
-        'UPDATE tracks SET revision = ?, language = ?, kind = ?, title = ?, word_count = ?, corrected_count = ?, cue_count = ? WHERE id = ?'
+        'UPDATE tracks SET revision = ?, language = ?, kind = ?, title = ?, state = ?, word_count = ?, corrected_count = ?, cue_count = ?, edited_at_ms = ? WHERE id = ?'
       )
-      .run(revision, track.language, track.kind, track.title, ...countsOf(track), track.id);
+      .run(revision, track.language, track.kind, track.title, track.state, ...countsOf(track), atMs, track.id);
+  }
+
+  setBinned(id: string, atMs: number | null): void {
+    this.#db.prepare('UPDATE tracks SET binned_at_ms = ? WHERE id = ?').run(atMs, id);
+  }
+  setDoubtCount(id: string, count: number): void {
+    this.#db.prepare('UPDATE tracks SET doubt_count = ? WHERE id = ?').run(count, id);
+  }
+  /** For good, with its log. */
+  remove(id: string): void {
+    this.#db.prepare('DELETE FROM tracks WHERE id = ?').run(id);
   }
 
   findSummary(id: string): TrackSummary | null {
-    const row = this.#db.prepare('SELECT * FROM tracks WHERE id = ?').get(id);
+    const row = this.#db.prepare(`${SUMMARIES} WHERE tracks.id = ?`).get(id);
     return row === undefined ? null : summaryFromRow(row);
   }
 
-  listOf(recordingId: string): TrackSummary[] {
+  /** Oldest first: those in use, or those in the bin. */
+  listOf(recordingId: string, options: { isBinned: boolean } = { isBinned: false }): TrackSummary[] {
     return this.#db
-      .prepare('SELECT * FROM tracks WHERE recording_id = ? ORDER BY created_at_ms, id')
-      .all(recordingId)
+      .prepare(
+        `${SUMMARIES} WHERE recording_id = ? AND (binned_at_ms IS NOT NULL) = ? ORDER BY created_at_ms, tracks.id`
+      )
+      .all(recordingId, options.isBinned ? 1 : 0)
       .map(summaryFromRow);
   }
 

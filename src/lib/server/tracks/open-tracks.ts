@@ -27,7 +27,7 @@ export class OpenTracks {
       kind: trackKind,
       store: logs,
       isThere: (id) => store.findSummary(id) !== null,
-      summarise: (track, revision) => store.summarise(track, revision),
+      summarise: (track, revision) => store.summarise(track, revision, Date.now()),
       onChange: (id, revision) => events.send({ name: 'track', data: { trackId: asTrackId(id), revision } })
     });
   }
@@ -117,6 +117,17 @@ export class OpenTracks {
       );
     });
     return { id: newId, ...carried };
+  }
+
+  /** The same track once more, with its log and its versions, under a title of its own; the id of the new one. */
+  duplicate(id: string, title: string): TrackId {
+    const { recordingId } = this.get(id).track;
+    const newId = asTrackId(randomUUID());
+    this.#logs.atOnce(() => {
+      this.#store.copy(id, { id: newId, recordingId }, Date.now());
+      this.#log.copy(id, { id: newId }, { label: 'duplicate the track', make: (track) => ({ ...track, title }) });
+    });
+    return newId;
   }
 
   /** Makes the track what it was at a revision, as one entry that can be undone. */

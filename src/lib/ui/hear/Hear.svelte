@@ -5,15 +5,7 @@
   import { formatClock, type Span, toSpan } from '$lib/core/time';
   import { isSameLanguage } from '$lib/core/track';
   import { messageOf } from '$lib/core/message-of';
-  import {
-    api,
-    type Engine,
-    type Job,
-    type Quote,
-    type Recording,
-    type TrackSummary,
-    type SoundSource
-  } from '$lib/client/api';
+  import { api, type Engine, type Job, type Quote, type Recording, type SoundSource } from '$lib/client/api';
   import { plural } from '$lib/core/plural';
   import { preferences } from '$lib/client/preferences.svelte';
   import { listenToServer } from '$lib/client/events';
@@ -21,8 +13,6 @@
   import type { Place } from '$lib/client/keys/commands';
   import { KeptField } from '$lib/client/kept-text.svelte';
   import { languageName } from '$lib/client/languages';
-  import { ownTrackName } from '$lib/core/formats';
-  import { trackLabels } from '$lib/client/track-labels';
   import { PLACES } from '$lib/client/places';
   import { formatMoney } from './money';
   import KeysDialog from '../frame/KeysDialog.svelte';
@@ -40,6 +30,7 @@
   import Progress from './Progress.svelte';
   import Sources from './Sources.svelte';
   import Stretch from './Stretch.svelte';
+  import Tracks from './Tracks.svelte';
 
   const TIMING_ENGINE_ID = 'timing-only';
 
@@ -76,7 +67,6 @@
   ] as const;
   let tab = $state<'hear' | 'import'>('hear');
   let nameCount = $state(0);
-  const labels = $derived(recording === null ? new Map<TrackId, string>() : trackLabels(recording));
   const wordEngines = $derived((engines ?? []).filter((one) => one.hears || one.fits));
   /** Those that can do something with words in the language. */
   const inLanguage = $derived(wordEngines.filter((one) => one.languages.some((tag) => isSameLanguage(tag, language))));
@@ -186,19 +176,6 @@
     };
   });
 
-  async function rename(track: TrackSummary, name: string): Promise<void> {
-    const title = name.trim() === '' ? (recording?.title ?? '') : name.trim();
-    try {
-      await api.edit(track.id, {
-        ...{ revision: track.revision, batchId: crypto.randomUUID() },
-        commands: [{ type: 'setTitle', title }]
-      });
-    } catch (error) {
-      failure = `The track could not be renamed: ${messageOf(error)}`;
-    }
-    await load();
-  }
-
   async function hear(): Promise<void> {
     failure = null;
     try {
@@ -278,32 +255,7 @@
       {#if recording.cutOf !== undefined}
         <div class="part"><EarlierCut {recording} onCarried={() => void load()} /></div>
       {/if}
-      {#if recording.tracks.length > 0}
-        <div class="part">
-          <h2>Tracks</h2>
-          <ul class="tracks">
-            {#each recording.tracks as track (track.id)}
-              <li>
-                <a href="/recordings/{recordingId}/tracks/{track.id}/read">{labels.get(track.id)}</a>
-                <span class="soft"
-                  >{plural(track.wordCount, 'word')}, {track.correctedCount} corrected, {plural(
-                    track.cueCount,
-                    'cue'
-                  )}</span
-                >
-                <input
-                  class="field"
-                  maxlength="300"
-                  placeholder="Name"
-                  aria-label="Name of {labels.get(track.id)}"
-                  value={ownTrackName(track, recording.title)}
-                  onchange={(event) => void rename(track, event.currentTarget.value)}
-                />
-              </li>
-            {/each}
-          </ul>
-        </div>
-      {/if}
+      <Tracks {recording} onChange={() => void load()} onFailure={(message) => void (failure = message)} />
     </section>
 
     <aside aria-label="What to make of it">
@@ -482,10 +434,6 @@
     padding-top: 16px;
     border-top: 1px solid var(--rule);
   }
-  h2 {
-    font-size: 17px;
-    font-weight: 700;
-  }
   .ways {
     display: grid;
     gap: 6px;
@@ -535,10 +483,6 @@
   .script textarea {
     line-height: 24px;
   }
-  .tracks input {
-    width: 180px;
-    margin-left: auto;
-  }
   .failed {
     color: var(--clay);
   }
@@ -547,12 +491,5 @@
     font-weight: 600;
     text-decoration: underline;
     text-underline-offset: 3px;
-  }
-  .tracks li {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 4px 16px;
-    align-items: center;
-    padding: 6px 0;
   }
 </style>

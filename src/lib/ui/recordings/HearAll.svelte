@@ -1,18 +1,20 @@
 <script lang="ts">
   import { isSameLanguage } from '$lib/core/track';
   import { messageOf } from '$lib/core/message-of';
-  import { api, type Engine, type Job, type Recording } from '$lib/client/api';
+  import { api, type Engine, type Job } from '$lib/client/api';
   import Background from '../hear/Background.svelte';
   import Language from '../hear/Language.svelte';
+  import { words } from './words';
 
   interface Props {
-    /** Those that were not heard yet and are not being heard. */
-    recordings: readonly Recording[];
+    /** Those that were not heard yet and are not being heard, or of these what is chosen. */
+    recordingIds: readonly string[];
+    areChosen: boolean;
     /** Hearings that wait or run. */
     jobs: readonly Job[];
     onJob: (job: Job) => void;
   }
-  let { recordings, jobs, onJob }: Props = $props();
+  let { recordingIds, areChosen, jobs, onJob }: Props = $props();
   let engines = $state.raw<readonly Engine[] | null>(null);
   let isOpen = $state(false);
   let language = $state('en');
@@ -23,6 +25,8 @@
   const local = $derived((engines ?? []).filter((engine) => !engine.sendsSound && engine.fits));
   const engine = $derived(local.find((one) => one.languages.some((tag) => isSameLanguage(tag, language))) ?? null);
 
+  const isOffered = $derived(recordingIds.length > (areChosen ? 0 : 1));
+
   const fail = (error: unknown): void => void (failure = messageOf(error));
 
   async function open(): Promise<void> {
@@ -32,9 +36,9 @@
   async function hearAll(): Promise<void> {
     failure = null;
     try {
-      for (const recording of recordings)
+      for (const id of recordingIds)
         onJob(
-          await api.hear(recording.id, {
+          await api.hear(id, {
             engine: engine!.id,
             language,
             background,
@@ -51,38 +55,35 @@
   }
 </script>
 
-{#if recordings.length > 1 || jobs.length > 0}
-  <section aria-label="Hear several">
+{#if isOffered || jobs.length > 0}
+  <section aria-label={words.hearAll.label}>
     <p>
-      {#if recordings.length > 1}
+      {#if isOffered}
         <button class="act" aria-expanded={isOpen} onclick={() => void open()}
-          >Hear the {recordings.length} that are not heard yet…</button
+          >{areChosen ? words.hearAll.openChosen(recordingIds.length) : words.hearAll.open(recordingIds.length)}</button
         >
       {/if}
       {#if jobs.length > 0}
-        <span
-          >{jobs.length} {jobs.length === 1 ? 'is' : 'are'} being heard or {jobs.length === 1 ? 'waits' : 'wait'}</span
-        >
-        <button class="act quiet" onclick={cancelAll}>Cancel {jobs.length === 1 ? 'it' : 'them all'}</button>
+        <span>{words.hearAll.going(jobs.length)}</span>
+        <button class="act quiet" onclick={cancelAll}>{words.hearAll.cancel(jobs.length)}</button>
       {/if}
     </p>
     {#if isOpen}
       <div class="form">
         <Language engines={local} bind:language />
         <label
-          >Speakers
+          >{words.hearAll.speakers}
           <select class="field" bind:value={voices}>
-            <option value="one">One, or not told apart</option>
-            <option value="auto">Find out in each</option>
+            <option value="one">{words.hearAll.oneSpeaker}</option>
+            <option value="auto">{words.hearAll.findOut}</option>
             <option value="2">2</option>
           </select></label
         >
         <Background bind:background />
         <button class="act filled" disabled={engine?.available !== true} onclick={() => void hearAll()}
-          >Hear them, one after the other</button
+          >{words.hearAll.start}</button
         >
-        {#if engines !== null && engine === null}<span class="soft">Nothing on this machine hears this language.</span
-          >{/if}
+        {#if engines !== null && engine === null}<span class="soft">{words.hearAll.nothing}</span>{/if}
       </div>
     {/if}
     {#if failure !== null}<p class="failed" role="alert">{failure}</p>{/if}
@@ -90,9 +91,6 @@
 {/if}
 
 <style>
-  section {
-    padding: 14px 22px 0;
-  }
   p,
   .form {
     display: flex;

@@ -1,54 +1,81 @@
 <script lang="ts">
-  import { trackLabels } from '$lib/client/track-labels';
-  import AudioLines from '@lucide/svelte/icons/audio-lines';
-  import Film from '@lucide/svelte/icons/film';
-  import Scissors from '@lucide/svelte/icons/scissors';
-  import Trash2 from '@lucide/svelte/icons/trash-2';
-  import Undo2 from '@lucide/svelte/icons/undo-2';
   import { onMount } from 'svelte';
-  import { formatClock } from '$lib/core/time';
   import { messageOf } from '$lib/core/message-of';
-  import { api, type Job, type Recording } from '$lib/client/api';
-  import { uploads } from '$lib/client/uploads.svelte';
+  import { api, type Job, type ListedRecording, type Project, type Recording } from '$lib/client/api';
   import { listenToServer } from '$lib/client/events';
-  import ProgressBar from '../frame/ProgressBar.svelte';
+  import { library } from '$lib/client/library.svelte';
+  import { uploads } from '$lib/client/uploads.svelte';
   import TopBar from '../frame/TopBar.svelte';
+  import Bin from './Bin.svelte';
+  import ChosenBar from './ChosenBar.svelte';
+  import FindBar from './FindBar.svelte';
   import HearAll from './HearAll.svelte';
+  import List from './List.svelte';
+  import Projects from './Projects.svelte';
+  import Uploads from './Uploads.svelte';
+  import { words } from './words';
 
-  let recordings = $state.raw<readonly Recording[] | null>(null);
+  /** What was done last, and what takes it back. */
+  interface Said {
+    readonly text: string;
+    readonly undo: (() => Promise<unknown>) | null;
+  }
+
   let bin = $state.raw<readonly Recording[]>([]);
+  let unheard = $state.raw<readonly string[]>([]);
   let jobs = $state.raw<Readonly<Record<string, Job>>>({});
   let failure = $state<string | null>(null);
-  let said = $state('');
+  let said = $state.raw<Said | null>(null);
   let isOver = $state(false);
-  let isBinOpen = $state(false);
+  let areProjectsOpen = $state(false);
   let chooser = $state<HTMLInputElement | undefined>();
+  let list = $state<{ focus(): void } | undefined>();
+  let findBar = $state<{ focus(): void } | undefined>();
   /** The recording that the next file is a new cut of. */
   let cutOf: string | null = null;
 
-  async function load(): Promise<void> {
-    try {
-      [recordings, bin] = await Promise.all([api.recordings({ isBinned: false }), api.recordings({ isBinned: true })]);
-      failure = null;
-      // Jobs that began before this page was opened.
-      for (const { jobId, id } of recordings)
-        if (jobId !== undefined && jobs[id] === undefined) jobs = { ...jobs, [id]: await api.job(jobId) };
-    } catch (error) {
-      failure = messageOf(error);
-    }
+  const EVERYTHING = { text: '', language: '', project: '', sort: 'added', isReversed: true } as const;
+  /** What stands beside the list. */
+  async function loadRest(): Promise<void> {
+    const [binned, ...waiting] = await Promise.all([
+      api.binnedRecordings(),
+      ...(['unheard', 'preparing'] as const).map((work) => api.libraryIds({ ...EVERYTHING, work }))
+    ]);
+    bin = binned;
+    unheard = waiting.flat();
+  }
+  function load(): void {
+    library.refresh();
+    loadRest().then(
+      () => (failure = null),
+      (error: unknown) => (failure = messageOf(error))
+    );
+  }
+  async function loadJobs(): Promise<void> {
+    for (const job of await api.unfinishedJobs()) jobs = { ...jobs, [job.recordingId]: job };
   }
 
+  const isUnfinished = (job: Job | undefined): job is Job => job?.state === 'queued' || job?.state === 'running';
+  const hearings = $derived(Object.values(jobs).filter((job) => job.kind === 'hear' && isUnfinished(job)));
+  const toHear = $derived.by(() => {
+    const waiting = unheard.filter((id) => !hearings.some((job) => job.recordingId === id));
+    const chosen = waiting.filter((id) => library.chosen.has(id));
+    return chosen.length > 0 ? { ids: chosen, areChosen: true } : { ids: waiting, areChosen: false };
+  });
+
   onMount(() => {
-    void load();
+    library.refresh({ isSoon: false });
+    load();
+    loadJobs().catch((error: unknown) => (failure = messageOf(error)));
     return listenToServer({
-      onRecordings: () => void load(),
-      onReconnect: () => void load(),
+      onRecordings: load,
+      onReconnect: load,
       onJob: (job) => {
         const known = jobs[job.recordingId];
         // A recording may still be prepared while its hearing waits: the hearing is shown.
         if (known?.kind === 'hear' && isUnfinished(known) && job.kind === 'prepare') return;
         jobs = { ...jobs, [job.recordingId]: job };
-        if (job.state === 'done' || job.state === 'failed' || job.state === 'cancelled') void load();
+        if (!isUnfinished(job)) load();
       }
     });
   });
@@ -57,13 +84,30 @@
   const sent = $derived(uploads.list.filter(({ state }) => state === 'done'));
   $effect(() => {
     for (const { key, recording } of sent) {
-      said = `${recording?.title ?? 'The recording'} is here.`;
+      say(words.bring.done(recording?.title ?? words.bring.field));
       uploads.dismiss(key);
-      void load();
+      load();
     }
   });
-  function take(files: FileList | null | undefined, ofRecording: string | null = null): void {
-    uploads.add(files ?? [], ofRecording);
+
+  function say(text: string, undo: Said['undo'] = null): void {
+    said = { text, undo };
+  }
+  /** Does something with recordings; the list is fetched anew, and a failure is told. */
+  async function doing(work: () => Promise<unknown>): Promise<void> {
+    try {
+      await work();
+      failure = null;
+    } catch (error) {
+      failure = messageOf(error);
+    }
+    load();
+  }
+  function undo(): void {
+    const { undo: takeBack } = said!;
+    said = null;
+    void doing(() => takeBack!());
+    list?.focus();
   }
 
   function choose(ofRecording: string | null): void {
@@ -72,67 +116,55 @@
     chooser?.click();
   }
 
-  async function toBin(recording: Recording): Promise<void> {
-    await api.binRecording(recording.id);
-    said = recording.state === 'ready' ? `${recording.title} is in the bin.` : `${recording.title} is gone.`;
-    await load();
+  const toBin = (which: readonly ListedRecording[] | 'chosen'): Promise<void> =>
+    doing(async () => {
+      const ids = which === 'chosen' ? [...library.chosen] : which.map(({ id }) => id);
+      const [first] = which === 'chosen' ? [] : which;
+      await api.changeRecordings(ids, { isBinned: true });
+      library.letGo();
+      if (first !== undefined && first.state !== 'ready') say(words.said.gone(first.title));
+      else
+        say(words.said.binned(ids.length, first?.title ?? words.said.one), () =>
+          api.changeRecordings(ids, { isBinned: false })
+        );
+    });
+  const move = (projectId: string | null): Promise<void> =>
+    doing(async () => {
+      const ids = [...library.chosen];
+      const were = await api.changeRecordings(ids, { projectId });
+      say(words.said.moved(ids.length, library.projects.find(({ id }) => id === projectId)?.name ?? null), async () => {
+        for (const before of new Set(were.map((one) => one.projectId))) {
+          const some = were.filter((one) => one.projectId === before).map(({ id }) => id);
+          await api.changeRecordings(some, { projectId: before });
+        }
+      });
+    });
+  const rename = (recording: Recording, title: string): Promise<void> =>
+    doing(async () => {
+      await api.renameRecording(recording.id, title);
+      say(words.said.renamed(title), () => api.renameRecording(recording.id, recording.title));
+    });
+  const restore = ({ id, title }: Recording): Promise<void> =>
+    doing(async () => {
+      await api.restoreRecording(id);
+      say(words.said.back(1, title));
+    });
+  const remove = ({ id, title }: Recording): Promise<void> =>
+    doing(async () => {
+      await api.removeRecording(id);
+      say(words.said.goneForGood(title));
+    });
+  function projectRemoved({ name }: Project, recordingIds: readonly string[]): void {
+    say(words.projects.removed(name), async () => {
+      const { id } = await api.addProject(name);
+      if (recordingIds.length > 0) await api.changeRecordings(recordingIds, { projectId: id });
+    });
   }
-  async function goOn(recording: Recording): Promise<void> {
-    try {
-      await api.goOnPreparing(recording.id);
-    } catch (error) {
-      failure = messageOf(error);
-    }
-    await load();
-  }
-  async function restore(recording: Recording): Promise<void> {
-    await api.restoreRecording(recording.id);
-    said = `${recording.title} is back.`;
-    await load();
-  }
-  async function remove(recording: Recording): Promise<void> {
-    await api.removeRecording(recording.id);
-    said = `${recording.title} is gone for good.`;
-    await load();
-  }
-
-  const firstHref = (recording: Recording): string =>
-    recording.tracks.length > 0
-      ? `/recordings/${recording.id}/tracks/${recording.tracks[0]!.id}/read`
-      : `/recordings/${recording.id}/hear`;
-  const howFar = (recording: Recording): string => {
-    const job = jobs[recording.id];
-    if (recording.canGoOn === true) return recording.failure ?? 'Its preparation was stopped';
-    if (recording.state === 'failed') return `Cannot be used: ${recording.failure ?? 'it could not be read'}`;
-    if (job !== undefined && (job.state === 'running' || job.state === 'queued')) {
-      return job.state === 'queued'
-        ? 'Waiting its turn'
-        : `${job.stage.replace(/^./, (letter) => letter.toUpperCase())}, ${Math.round(job.progress * 100)} %`;
-    }
-    if (recording.state === 'preparing') return 'Being prepared';
-    return recording.tracks.length === 0 ? (recording.cutOf === undefined ? 'Not heard yet' : 'No track yet') : '';
-  };
-  const titleOf = (id: string): string => recordings?.find((one) => one.id === id)?.title ?? 'a recording in the bin';
-  const isUnfinished = (job: Job | undefined): job is Job => job?.state === 'queued' || job?.state === 'running';
-  const hearings = $derived(Object.values(jobs).filter((job) => job.kind === 'hear' && isUnfinished(job)));
-  const unheard = $derived(
-    (recordings ?? []).filter(
-      ({ id, state, tracks, cutOf: isCutOf }) =>
-        state !== 'failed' &&
-        tracks.length === 0 &&
-        isCutOf === undefined &&
-        !hearings.some((job) => job.recordingId === id)
-    )
-  );
-  const isWorking = (recording: Recording): Job | null => {
-    const job = jobs[recording.id];
-    return job !== undefined && job.state === 'running' ? job : null;
-  };
 </script>
 
-<svelte:head><title>Recordings · Vine Tap</title></svelte:head>
+<svelte:head><title>{words.page} · Vine Tap</title></svelte:head>
 
-<TopBar title="Vine Tap" subtitle="Recordings" />
+<TopBar title="Vine Tap" subtitle={words.page} />
 
 <main
   class:over={isOver}
@@ -146,157 +178,125 @@
   ondrop={(event) => {
     event.preventDefault();
     isOver = false;
-    take(event.dataTransfer?.files);
+    uploads.add(event.dataTransfer?.files ?? []);
   }}
 >
-  <section class="bring" aria-label="Bring in a recording">
+  <section class="bring" aria-label={words.bring.title}>
     <div>
-      <h2>Bring in a recording</h2>
-      <p class="soft">
-        Drop files anywhere on this page: nearly any sound or video is taken. They stay on this machine.
-      </p>
+      <h2>{words.bring.title}</h2>
+      <p>{words.bring.about}</p>
     </div>
-    <button class="act filled" onclick={() => choose(null)}>Choose files</button>
+    <button class="act filled" onclick={() => choose(null)}>{words.bring.choose}</button>
     <input
       class="unseen"
       type="file"
       multiple
       tabindex="-1"
-      aria-label="Recording"
+      aria-label={words.bring.field}
       accept="audio/*,video/*,.mkv,.mxf,.opus,.flac,.caf,.w64"
       bind:this={chooser}
       onchange={(event) => {
-        take(event.currentTarget.files, cutOf);
+        uploads.add(event.currentTarget.files ?? [], cutOf);
         cutOf = null;
         event.currentTarget.value = '';
       }}
     />
   </section>
 
-  {#each uploads.list as upload (upload.key)}
-    <div class="upload" class:failed={upload.state === 'refused'}>
-      <span class="name">{upload.name}</span>
-      {#if upload.state === 'refused'}
-        <span role="alert">{upload.problem}</span>
-        <button class="act quiet" onclick={() => uploads.dismiss(upload.key)}>Dismiss</button>
-      {:else}
-        <ProgressBar label="Sending {upload.name}" progress={upload.progress} />
-        <span class="mono soft"
-          >{upload.state === 'waiting'
-            ? 'waiting'
-            : upload.progress < 1
-              ? `${Math.round(upload.progress * 100)} %`
-              : 'reading it'}</span
-        >
-        <button class="act quiet" onclick={() => uploads.cancel(upload.key)}>Cancel</button>
-      {/if}
-    </div>
-  {/each}
+  <Uploads />
 
-  {#if failure}
+  {#if failure ?? library.failure}
     <p class="message failed" role="alert">
-      {failure} <button class="act" onclick={() => void load()}>Try again</button>
+      {failure ?? library.failure} <button class="act" onclick={load}>{words.tryAgain}</button>
     </p>
-  {:else if recordings === null}
-    <p class="message soft">Looking for recordings…</p>
-  {:else if recordings.length === 0 && uploads.list.length === 0}
-    <div class="empty">
-      <svg viewBox="0 0 120 60" width="150" height="75" aria-hidden="true">
-        <path d="M4 32h112" stroke="var(--rule)" stroke-width="1.5" />
-        {#each [8, 14, 20, 12, 24, 30, 18, 26, 14, 20, 10, 6] as height, at (at)}<rect
-            x={12 + at * 8.4}
-            y={32 - height / 2}
-            width="4.6"
-            {height}
-            rx="2.3"
-            fill="var(--wave)"
-          />{/each}
-      </svg>
-      <h2>Nothing to caption yet</h2>
-      <p class="soft">Bring in a recording: it is heard on this machine, and its words come with their times.</p>
-    </div>
+  {/if}
+  {#if library.total === null}
+    {#if library.failure === null}<p class="message soft">{words.looking}</p>{/if}
+  {:else if library.total === 0 && !library.isNarrowed}
+    {#if uploads.list.length === 0}
+      <div class="empty">
+        <svg viewBox="0 0 120 60" width="150" height="75" aria-hidden="true">
+          <path d="M4 32h112" stroke="var(--rule)" stroke-width="1.5" />
+          {#each [8, 14, 20, 12, 24, 30, 18, 26, 14, 20, 10, 6] as height, at (at)}<rect
+              x={12 + at * 8.4}
+              y={32 - height / 2}
+              width="4.6"
+              {height}
+              rx="2.3"
+              fill="var(--wave)"
+            />{/each}
+        </svg>
+        <h2>{words.empty.title}</h2>
+        <p class="soft">{words.empty.about}</p>
+      </div>
+    {/if}
   {:else}
-    <HearAll
-      recordings={unheard}
-      jobs={hearings}
-      onJob={(job: Job) => void (jobs = { ...jobs, [job.recordingId]: job })}
-    />
-    <ul class="list">
-      {#each recordings as recording (recording.id)}
-        {@const job = isWorking(recording)}
-        <li>
-          <span class="kind" title={recording.media.hasVideo ? 'Picture and sound' : 'Sound only'}>
-            {#if recording.media.hasVideo}<Film size={19} />{:else}<AudioLines size={19} />{/if}
-            <span class="unseen">{recording.media.hasVideo ? 'Picture and sound' : 'Sound only'}</span>
-          </span>
-          <div class="what">
-            {#if recording.state === 'failed'}<strong>{recording.title}</strong>{:else}<a href={firstHref(recording)}
-                >{recording.title}</a
-              >{/if}
-            <p class="soft" class:bad={recording.state === 'failed'}>
-              {#if recording.cutOf !== undefined}<span>New cut of {titleOf(recording.cutOf)}</span>{/if}
-              {howFar(recording)}
-              {#each recording.tracks as track (track.id)}
-                <a class="track" href="/recordings/{recording.id}/tracks/{track.id}/read"
-                  >{trackLabels(recording).get(track.id)}</a
-                >
-                <span>{track.wordCount} words, {track.correctedCount} corrected, {track.cueCount} cues</span>
-              {/each}
-            </p>
-            {#if job}<ProgressBar label={job.stage} progress={job.progress} />{/if}
-          </div>
-          <span class="mono length">{formatClock(recording.durationMs)}</span>
-          {#if recording.tracks.length > 0}<a class="act" href="/recordings/{recording.id}/hear">Hear again or import</a
-            >{:else if recording.canGoOn === true}<button class="act filled" onclick={() => void goOn(recording)}
-              >Go on preparing</button
-            >{:else if recording.state !== 'failed'}<a class="act filled" href="/recordings/{recording.id}/hear"
-              >{recording.cutOf === undefined ? 'Hear' : 'Take tracks over'}</a
-            >{:else}<span></span>{/if}
-          {#if recording.state === 'ready' && recording.tracks.length > 0}
-            <button
-              class="act quiet"
-              onclick={() => choose(recording.id)}
-              aria-label="Bring in a new cut of {recording.title}"
-              title="It was edited again: bring in the new cut, and take its tracks over"><Scissors size={16} /></button
-            >
-          {:else}<span></span>{/if}
-          <button
-            class="act quiet"
-            onclick={() => void toBin(recording)}
-            aria-label="Put {recording.title} in the bin"
-            title="Put in the bin"><Trash2 size={16} /></button
-          >
-        </li>
-      {/each}
-    </ul>
+    <div class="bars">
+      {#if library.chosen.size > 0}
+        <ChosenBar
+          onMove={(projectId) => void move(projectId)}
+          onBin={() => void toBin('chosen')}
+          onManage={() => (areProjectsOpen = true)}
+        />
+      {:else}
+        <FindBar bind:this={findBar} onManage={() => (areProjectsOpen = true)} />
+      {/if}
+      <div class="second">
+        <HearAll
+          recordingIds={toHear.ids}
+          areChosen={toHear.areChosen}
+          jobs={hearings}
+          onJob={(job: Job) => void (jobs = { ...jobs, [job.recordingId]: job })}
+        />
+        <span class="soft count" role="status"
+          >{words.find.count(library.total)}{library.notSearchedYet > 0 && library.query.text !== ''
+            ? `, ${words.find.behind(library.notSearchedYet)}`
+            : ''}</span
+        >
+      </div>
+    </div>
+    {#if library.total === 0}
+      <div class="empty">
+        <h2>{words.none.title}</h2>
+        <button class="act" onclick={() => library.lookAtAll()}>{words.none.showAll}</button>
+      </div>
+    {:else}
+      <List
+        bind:this={list}
+        {jobs}
+        onTitle={(recording, title) => void rename(recording, title)}
+        onCut={({ id }) => choose(id)}
+        onBin={(which) => void toBin(which)}
+        onGoOn={({ id }) => void doing(() => api.goOnPreparing(id))}
+        onFind={() => findBar?.focus()}
+      />
+    {/if}
   {/if}
 
-  {#if bin.length > 0}
-    <section class="bin">
-      <button class="act quiet" aria-expanded={isBinOpen} onclick={() => (isBinOpen = !isBinOpen)}
-        ><Trash2 size={15} /> Bin ({bin.length})</button
-      >
-      {#if isBinOpen}
-        <ul>
-          {#each bin as recording (recording.id)}
-            <li>
-              <span>{recording.title}</span>
-              <span class="mono soft">{formatClock(recording.durationMs)}</span>
-              <button class="act" onclick={() => void restore(recording)}><Undo2 size={15} /> Bring back</button>
-              <button class="act quiet warn" onclick={() => void remove(recording)}>Remove for good</button>
-            </li>
-          {/each}
-        </ul>
-      {/if}
-    </section>
-  {/if}
-  <p class="unseen" role="status" aria-live="polite">{said}</p>
+  <footer>
+    {#if bin.length > 0}
+      <Bin
+        recordings={bin}
+        onRestore={(recording) => void restore(recording)}
+        onRemove={(recording) => void remove(recording)}
+      />
+    {/if}
+    <p role="status" aria-live="polite">{said?.text ?? ''}</p>
+    {#if said !== null && said.undo !== null}<button class="act" onclick={undo}>{words.undo}</button>{/if}
+    {#if (library.total ?? 0) > 0}<span class="soft keys">{words.keys}</span>{/if}
+  </footer>
 </main>
+{#if areProjectsOpen}
+  <Projects onClose={() => (areProjectsOpen = false)} onRemoved={projectRemoved} />
+{/if}
 
 <style>
   main {
-    min-height: calc(100vh - 52px);
-    padding: 26px max(24px, calc((100vw - 1040px) / 2)) 60px;
+    display: flex;
+    flex-direction: column;
+    height: calc(100vh - 52px);
+    min-width: 1000px;
+    padding: 16px max(24px, calc((100vw - 1240px) / 2)) 0;
     background: var(--sheet);
   }
   main.over {
@@ -304,8 +304,11 @@
     outline: 2px dashed var(--leaf);
     outline-offset: -10px;
   }
+  main > :global(.list) {
+    flex: 1;
+  }
   h2 {
-    font-size: 18px;
+    font-size: 17px;
     font-weight: 700;
   }
   .bring {
@@ -313,106 +316,53 @@
     align-items: center;
     justify-content: space-between;
     gap: 24px;
-    padding: 16px 22px;
-    border-radius: 5px 24px 5px 24px;
+    padding: 10px 18px;
+    border-radius: 5px 20px 5px 20px;
     background: var(--pale-leaf);
   }
-  .bring .soft {
-    color: var(--ink);
+  .bring p {
+    font-size: 14px;
   }
-  .upload {
+  .bars {
     display: grid;
-    grid-template-columns: minmax(120px, 1fr) 2fr auto auto;
+    gap: 10px;
+    padding-block: 12px 8px;
+    border-bottom: 1px solid var(--rule);
+  }
+  .second {
+    display: flex;
     align-items: center;
+    justify-content: space-between;
     gap: 16px;
-    padding: 12px 22px;
+    min-height: 32px;
   }
-  .upload.failed {
-    grid-template-columns: minmax(120px, 1fr) 3fr auto;
-    margin-top: 10px;
-    border-radius: 4px 12px 4px 12px;
-    background: var(--pale-clay);
-  }
-  .name {
-    overflow: hidden;
-    font-weight: 700;
-    text-overflow: ellipsis;
-    white-space: nowrap;
+  .count {
+    margin-left: auto;
   }
   .message {
-    padding: 24px 22px;
+    padding: 14px 18px;
   }
   .failed {
     color: var(--clay);
   }
   .empty {
     display: grid;
+    flex: 1;
+    align-content: center;
     justify-items: center;
     gap: 8px;
-    padding: 90px 20px;
     text-align: center;
   }
-  .list {
-    margin-top: 14px;
-  }
-  .list li {
-    display: grid;
-    grid-template-columns: 26px minmax(0, 1fr) 64px 172px 42px 42px;
-    align-items: center;
-    gap: 16px;
-    padding: 15px 10px 15px 22px;
-    border-bottom: 1px solid var(--rule);
-  }
-  .kind {
-    color: var(--leaf);
-  }
-  .what > a,
-  .what > strong {
-    color: var(--ink);
-    font-size: 17px;
-    font-weight: 700;
-    text-decoration: none;
-  }
-  .what > a:hover {
-    color: var(--leaf);
-    text-decoration: underline;
-  }
-  .what p {
+  footer {
     display: flex;
-    flex-wrap: wrap;
-    gap: 2px 10px;
-    font-size: 14px;
-  }
-  .what p::first-letter {
-    text-transform: uppercase;
-  }
-  .track {
-    color: var(--leaf);
-    font-weight: 600;
-  }
-  .bad {
-    color: var(--clay);
-  }
-  .what :global(.track-bar) {
-    max-width: 340px;
-    margin-top: 6px;
-  }
-  .length {
-    color: var(--soft-ink);
-    text-align: right;
-  }
-  .list .act {
-    justify-self: end;
-  }
-  .bin {
-    margin-top: 30px;
-    padding-left: 10px;
-  }
-  .bin li {
-    display: grid;
-    grid-template-columns: 1fr auto auto auto;
     align-items: center;
-    gap: 16px;
-    padding: 8px 12px;
+    gap: 14px;
+    min-height: 46px;
+    margin-top: auto;
+    padding-block: 6px;
+  }
+  .keys {
+    margin-left: auto;
+    font-size: 13px;
   }
 </style>

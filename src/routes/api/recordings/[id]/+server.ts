@@ -28,13 +28,6 @@ export const DELETE = ({ params, url }: RequestEvent) =>
     if (url.searchParams.has('forever')) {
       if (app.recordings.find(params.id) === null) throw notFound('recording', params.id);
       await app.removeRecording(params.id);
-    } else {
-      const { id, state } = app.getRecording(params.id);
-      app.jobs.cancelAllOf(id);
-      if (state === 'ready') {
-        app.recordings.setBinned(id, Date.now());
-        app.changed(id);
-      } else await app.removeRecording(id);
-    }
+    } else await app.setBinned(app.getRecording(params.id), true);
     return new Response(null, { status: 204 });
   });

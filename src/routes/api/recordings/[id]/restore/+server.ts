@@ -7,12 +7,10 @@ import type { RequestEvent } from './$types';
 
 /** Out of the bin, as it was. */
 export const POST = ({ params }: RequestEvent) =>
-  answer(() => {
+  answer(async () => {
     const app = getApp();
     const recording = app.recordings.find(params.id);
     if (recording === null) throw notFound('recording', params.id);
-    app.recordings.setBinned(recording.id, null);
-    if (!recording.hasSpeechMap) app.preparing.begin(recording.id);
-    app.changed(recording.id);
+    await app.setBinned(recording, false);
     return json({ recording: recordingAnswer(app, app.getRecording(recording.id)) });
   });

@@ -6,13 +6,25 @@ import { findFormat, trackFromFile } from '$lib/core/formats';
 import { languageTagSchema } from '$lib/core/track';
 import { getApp } from '$lib/server/app';
 import { answer, notSupported, readJson } from '$lib/server/http/answers';
-import { ApiProblem } from '$lib/server/problem';
+import { ApiProblem, notFound } from '$lib/server/problem';
+import { trackSummaryAnswer } from '$lib/server/recordings/answer';
 import { trackAnswer } from '$lib/server/tracks/answer';
 import { carryTrackOver } from '$lib/server/tracks/carry-over';
 import type { RequestEvent } from './$types';
 
-/** A track of the cut before this recording, or a captions file. */
+/** Those in use; `?bin=1`: those in the bin. */
+export const GET = ({ params, url }: RequestEvent) =>
+  answer(() => {
+    const app = getApp();
+    const isBinned = url.searchParams.has('bin');
+    return json({
+      tracks: app.trackStore.listOf(app.getRecording(params.id).id, { isBinned }).map(trackSummaryAnswer)
+    });
+  });
+
+/** A track of the cut before this recording, a track of its own once more, or a captions file. */
 const carryRequest = z.strictObject({ fromTrackId: trackIdSchema });
+const copyRequest = z.strictObject({ copyOf: trackIdSchema, title: z.string().trim().min(1).max(300) });
 const importRequest = z.object({
   format: z.string(),
   language: languageTagSchema,
@@ -24,12 +36,18 @@ export const POST = ({ params, request }: RequestEvent) =>
   answer(async () => {
     const app = getApp();
     const recording = app.getRecording(params.id);
-    const asked = await readJson(request, z.union([carryRequest, importRequest]));
+    const asked = await readJson(request, z.union([carryRequest, copyRequest, importRequest]));
     if ('fromTrackId' in asked) {
       const id = await carryTrackOver(app, recording.id, asked.fromTrackId, request.signal);
       app.changed(recording.id);
       const { track, revision } = app.tracks.get(id);
       return json({ track: trackAnswer(track, revision), remarks: app.cutRemarks.listOf(id) }, { status: 201 });
+    }
+    if ('copyOf' in asked) {
+      if (app.trackStore.findSummary(asked.copyOf)?.recordingId !== recording.id) throw notFound('track', asked.copyOf);
+      const { track, revision } = app.tracks.get(app.tracks.duplicate(asked.copyOf, asked.title));
+      app.changed(recording.id);
+      return json({ track: trackAnswer(track, revision) }, { status: 201 });
     }
     const { format, language, content, title } = asked;
     const { name, read } = findFormat(format) ?? {};

@@ -14,6 +14,7 @@ export const GET = ({ params }: RequestEvent) =>
     const all = await app.doubtFinder.find(track, app.termsFor(track.recordingId, undefined));
     const judged = app.judgedDoubts.keysOf(asTrackId(params.id));
     const doubts = all.filter((doubt) => !judged.has(doubt.key));
+    app.trackStore.setDoubtCount(track.id, doubts.length);
     const isSpelled = dictionaryFor(track.language) !== null;
     return json({ revision, doubts, judged: all.length - doubts.length, isSpelled });
   });

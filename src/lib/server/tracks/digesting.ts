@@ -1,0 +1,82 @@
+/**
+ * Reads off tracks, behind the edits, what lists show and search of them. An edit never waits for it: one that is
+ * edited is read again when the hands rest, the others one by one with room between.
+ */
+import { checkTrack } from '$lib/core/checks';
+import { messageOf } from '$lib/core/message-of';
+import { joinWords } from '$lib/core/track';
+import type { EventStream } from '../events';
+import { ApiProblem } from '../problem';
+import type { DigestStore } from '../store/digests';
+import type { RecordingStore } from '../store/recordings';
+import type { TrackStore } from '../store/tracks';
+import type { OpenTracks } from './open-tracks';
+
+const REST_MS = 4000;
+const ROOM_MS = 20;
+
+interface Parts {
+  readonly digests: DigestStore;
+  readonly tracks: OpenTracks;
+  readonly trackStore: TrackStore;
+  readonly recordings: RecordingStore;
+  readonly events: EventStream;
+}
+
+export class Digesting {
+  readonly #parts: Parts;
+  readonly #stopListening: () => void;
+  #timer: ReturnType<typeof setTimeout> | undefined;
+
+  constructor(parts: Parts) {
+    this.#parts = parts;
+    this.#stopListening = parts.events.listen(({ event }) => {
+      if (event.name !== 'job') this.#wake(REST_MS);
+    });
+    this.#wake(ROOM_MS);
+  }
+
+  /** Reads what is behind, for so long at most; gives how many tracks are still behind. */
+  catchUp(longestMs: number): number {
+    const startedAt = performance.now();
+    for (const id of this.#parts.digests.stale(1000)) {
+      if (performance.now() - startedAt > longestMs) break;
+      this.#read(id);
+    }
+    return this.#parts.digests.countStale();
+  }
+
+  close(): void {
+    this.#stopListening();
+    clearTimeout(this.#timer);
+  }
+
+  #wake(inMs: number): void {
+    clearTimeout(this.#timer);
+    this.#timer = setTimeout(() => {
+      const [id] = this.#parts.digests.stale(1);
+      if (id === undefined) return;
+      try {
+        this.#read(id);
+      } catch (error) {
+        console.error(`Track ${id} could not be read for lists and search: ${messageOf(error)}`);
+        return;
+      }
+      this.#wake(ROOM_MS);
+    }, inMs).unref();
+  }
+
+  #read(id: string): void {
+    const { digests, tracks, trackStore, recordings } = this.#parts;
+    try {
+      const { track, revision } = tracks.get(id);
+      const durationMs = recordings.find(track.recordingId)?.durationMs ?? 0;
+      const text = joinWords(track.words.filter((word) => word.shown));
+      digests.put(id, { revision, findingCount: checkTrack(track, durationMs).length, text });
+    } catch (error) {
+      // What of it cannot be read is told where it is opened; here it must not come up again and again.
+      if (!(error instanceof ApiProblem)) throw error;
+      digests.put(id, { revision: trackStore.findSummary(id)!.revision, findingCount: 0, text: '' });
+    }
+  }
+}
