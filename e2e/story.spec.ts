@@ -84,7 +84,7 @@ test('from a recording to caption files, by the keyboard alone', async ({ page }
   await expect(page.getByText('Not heard yet')).toBeVisible();
   await checkAccessible(page);
 
-  await tabTo(page, /^Hear$/);
+  await tabTo(page, /^Recordings$/);
   await page.keyboard.press('Enter');
   await expect(page.getByRole('button', { name: 'Hear it' })).toBeEnabled();
   await checkAccessible(page);
@@ -246,7 +246,7 @@ test('captions made elsewhere come in with their warnings; what cannot be used s
   await expect(page.getByRole('alert')).toContainText('no sound or video file');
   await checkAccessible(page);
   await page.getByRole('button', { name: 'Dismiss' }).click();
-  await page.getByRole('link', { name: 'Hear again or import' }).click();
+  await page.getByRole('link', { name: 'Hear or import' }).click();
   await page.getByRole('tab', { name: 'Import captions' }).click();
   // Written by an older program of Windows, in Italian.
   const srt = join(server.folder, 'elsewhere.it.srt');

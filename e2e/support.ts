@@ -76,8 +76,8 @@ export async function tabTo(page: Page, name: string | RegExp): Promise<void> {
     await page.keyboard.press('Tab');
     const found = await page.evaluate(() => {
       const { activeElement: at } = document;
-      const isControl = at?.matches('a, button, input, select, textarea') === true;
-      return isControl ? `${at.getAttribute('aria-label') ?? ''} ${at.textContent}`.trim() : '';
+      const isControl = at?.matches('a, button, input, select, textarea, [role="grid"]') === true;
+      return isControl ? (at.getAttribute('aria-label') ?? at.textContent ?? '').trim() : '';
     });
     if (typeof name === 'string' ? found.includes(name) : name.test(found)) return;
   }

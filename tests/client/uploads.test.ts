@@ -6,11 +6,16 @@ interface Sending {
   readonly cutOf: string | null;
   readonly signal: AbortSignal;
   readonly onProgress: (share: number) => void;
+  readonly onBroken: () => void;
   readonly end: (error?: Error) => void;
 }
 const sending: Sending[] = [];
-vi.mock('../../src/lib/client/api', () => ({
-  uploadRecording: (file: File, options: Pick<Sending, 'cutOf' | 'signal' | 'onProgress'>) =>
+let stored: { key: string; name: string; bytes: number; share: number }[] = [];
+const dropped: string[] = [];
+vi.mock('../../src/lib/client/sending', () => ({
+  findInterrupted: () => Promise.resolve(stored),
+  dropInterrupted: (key: string) => Promise.resolve(void dropped.push(key)),
+  sendFile: (file: File, options: Pick<Sending, 'cutOf' | 'signal' | 'onProgress' | 'onBroken'>) =>
     new Promise<Pick<Recording, 'title'>>((resolve, reject) => {
       options.signal.addEventListener('abort', () => reject(new DOMException('Aborted', 'AbortError')));
       const end = (error?: Error): void => (error === undefined ? resolve({ title: file.name }) : reject(error));
@@ -56,4 +61,34 @@ test('one is refused or cancelled alone, and the others go on', async () => {
   await settled();
   expect(sending).toHaveLength(3);
   expect(states()).toEqual(['a.wav refused', 'd.wav done']);
+});
+
+test('a lost connection is said and goes on; what an earlier window began goes on when its file is chosen again', async () => {
+  stored = [
+    { key: 'one', name: 'a.wav', bytes: 5, share: 0.4 },
+    { key: 'two', name: 'b.wav', bytes: 5, share: 0.6 }
+  ];
+  await uploads.look();
+  await uploads.look();
+  expect(states()).toEqual(['a.wav interrupted', 'b.wav interrupted']);
+  expect(uploads.unfinished).toEqual([]);
+  // Another file of that name is another upload.
+  uploads.add([new File(['longer'], 'a.wav')]);
+  expect(states()).toEqual(['a.wav interrupted', 'b.wav interrupted', 'a.wav sending']);
+  uploads.add(files('b.wav'));
+  expect(states()).toEqual(['a.wav interrupted', 'a.wav sending', 'b.wav waiting']);
+  expect(uploads.list[2]!.progress).toBe(0.6);
+  sending[0]!.onProgress(0.2);
+  sending[0]!.onBroken();
+  expect(states()[1]).toBe('a.wav broken');
+  expect(uploads.unfinished).toHaveLength(2);
+  sending[0]!.onProgress(0.3);
+  expect(states()[1]).toBe('a.wav sending');
+  sending[0]!.end();
+  await settled();
+  sending[1]!.end();
+  await settled();
+  uploads.cancel(uploads.list[0]!.key);
+  expect(dropped).toEqual(['one']);
+  expect(states()).toEqual(['a.wav done', 'b.wav done']);
 });

@@ -103,7 +103,7 @@ export async function ask(server: Server, path: string, init: RequestInit & { du
   const response = await fetch(`${server.url}${path}`, init);
   const text = await response.text();
   let body: unknown = text;
-  if (response.headers.get('content-type')?.includes('json')) body = JSON.parse(text);
+  if (text !== '' && response.headers.get('content-type')?.includes('json')) body = JSON.parse(text);
   return { status: response.status, headers: response.headers, body };
 }
 

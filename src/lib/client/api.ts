@@ -153,6 +153,8 @@ export type WorkState = z.infer<typeof workStateSchema>;
 
 const listedSchema = recordingSchema.extend({
   work: workStateSchema,
+  /** Of the recording that it is the next cut of. */
+  cutOfTitle: z.string().optional(),
   /** Words around what was looked for, where it was spoken. */
   spoken: z.string().optional()
 });
@@ -599,36 +601,3 @@ export const api = {
     `/api/tracks/${trackId}/export?format=${format}&times=${Number(times)}&speakers=${Number(speakers)}`,
   mediaUrl: (recordingId: string): string => `/api/recordings/${recordingId}/media`
 };
-
-/** Sends a file as it is, with progress 0 to 1. Rejects with a `ServerProblem`; aborting rejects with the signal's reason. */
-export function uploadRecording(
-  file: File,
-  options: { onProgress: (progress: number) => void; signal: AbortSignal; cutOf: string | null }
-): Promise<Recording> {
-  return new Promise((resolve, reject) => {
-    // fetch cannot tell how much has been sent.
-    const request = new XMLHttpRequest();
-    const cut = options.cutOf === null ? '' : `&cutOf=${encodeURIComponent(options.cutOf)}`;
-    request.open('POST', `/api/recordings?name=${encodeURIComponent(file.name)}${cut}`);
-    request.setRequestHeader('content-type', 'application/octet-stream');
-    request.setRequestHeader('prefer', 'respond-async');
-    request.upload.onprogress = (event) => options.onProgress(event.total === 0 ? 0 : event.loaded / event.total);
-    request.onload = () => {
-      try {
-        const body: unknown = JSON.parse(request.responseText);
-        if (request.status >= 300) reject(problemFrom(request.status, body));
-        else resolve(recordingAnswer.parse(body).recording);
-      } catch (error) {
-        reject(error instanceof Error ? error : new Error(String(error)));
-      }
-    };
-    request.onerror = () =>
-      reject(new ServerProblem(0, 'unreachable', 'The upload broke off: the server cannot be reached.'));
-    request.onabort = () =>
-      reject(
-        options.signal.reason instanceof Error ? options.signal.reason : new DOMException('Aborted', 'AbortError')
-      );
-    options.signal.addEventListener('abort', () => request.abort(), { once: true });
-    request.send(file);
-  });
-}

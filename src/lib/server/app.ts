@@ -9,7 +9,9 @@ import { JobRunner } from './jobs/runner';
 import { MediaFiles } from './media/files';
 import { notFound } from './problem';
 import { Preparing } from './recordings/preparing';
-import { takeUpload } from './recordings/uploads';
+import { recordingAnswer } from './recordings/answer';
+import { ResumableUploads } from './recordings/resumable';
+import { takeArrived, takeUpload } from './recordings/uploads';
 import { METERED_ENGINE_ID, MeteredService } from './recognisers/metered/recogniser';
 import { LOCAL_ENGINE_ID, PocketSphinx } from './recognisers/pocketsphinx/recogniser';
 import { READING_ENGINE_ID, readingFacts } from './recognisers/reading/fitter';
@@ -51,6 +53,7 @@ export class App {
   readonly hearing: Hearing;
   readonly jobs: JobRunner;
   readonly files: MediaFiles;
+  readonly resumable: ResumableUploads;
   readonly localRecogniser: LocalRecogniser = new PocketSphinx();
   readonly recognisers: ReadonlyMap<string, Recogniser>;
   readonly #db: Db;
@@ -66,6 +69,17 @@ export class App {
     openRegister(folder);
     this.files = new MediaFiles(folder);
     this.recordings = new RecordingStore(this.#db);
+    this.resumable = new ResumableUploads({
+      folder: this.files.resumableFolder,
+      refuseWithoutRoom: (bytes) => this.files.refuseWithoutRoom(bytes),
+      getRecording: (id) => this.getRecording(id),
+      find: (id) => this.recordings.find(id),
+      take: async (arrived) => {
+        await takeArrived(this, arrived);
+        const { recording, job } = this.#prepare(arrived.id);
+        return { recording: recordingAnswer(this, recording), job: this.jobs.answerOf(job) };
+      }
+    });
     this.library = new LibraryStore(this.#db);
     this.projects = new ProjectStore(this.#db);
     this.trackStore = new TrackStore(this.#db);
@@ -170,7 +184,10 @@ export class App {
   /** Takes an uploaded file, and begins to prepare it. `cutOf`: the recording that it is the next cut of. */
   async takeUpload(upload: Parameters<typeof takeUpload>[1]): Promise<{ recording: Recording; job: Job }> {
     if (upload.cutOf !== null) this.getRecording(upload.cutOf);
-    const id = await takeUpload(this, upload);
+    return this.#prepare(await takeUpload(this, upload));
+  }
+
+  #prepare(id: string): { recording: Recording; job: Job } {
     const job = this.preparing.begin(id);
     this.changed(id);
     return { recording: this.getRecording(id), job };

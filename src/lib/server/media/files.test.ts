@@ -20,7 +20,7 @@ describe('an upload', () => {
   test('lies on the disk as it came, and becomes the media of its recording', async () => {
     expect(await files.receive('a', body('one ', 'two'), 7)).toBe(7);
     expect(readFileSync(files.uploadPath('a'), 'utf8')).toBe('one two');
-    await files.keepUpload('a', () => undefined);
+    await files.keepUpload('a', files.uploadPath('a'), () => undefined);
     expect(readFileSync(files.mediaPath('a'), 'utf8')).toBe('one two');
     expect(uploads()).toEqual([]);
     await files.dropRecording('a');

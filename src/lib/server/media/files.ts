@@ -7,7 +7,7 @@ import { Readable, Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { spareBytes } from '../config';
 import { ApiProblem } from '../problem';
-import { ARRIVING } from '../store/data-folder';
+import { ARRIVING, RESUMABLE } from '../store/data-folder';
 import type { Recording } from '../store/recordings';
 import type { PlayableMedia } from './ffmpeg';
 
@@ -30,6 +30,10 @@ export class MediaFiles {
 
   uploadPath(id: string): string {
     return join(this.#root, 'uploads', id);
+  }
+  /** Where uploads lie that may still go on. */
+  get resumableFolder(): string {
+    return join(this.#root, RESUMABLE);
   }
   /** Where files lie that nobody needs after a restart: beside the uploads, swept with them. */
   async scratchFolder(): Promise<string> {
@@ -77,7 +81,7 @@ export class MediaFiles {
   /** Streams an upload to disk and gives its size. Nothing is left behind where it breaks off or the disk is full. */
   async receive(id: string, body: ReadableStream<Uint8Array> | null, announcedBytes: number | null): Promise<number> {
     await this.scratchFolder();
-    await this.#refuseWithoutRoom(announcedBytes ?? 0);
+    await this.refuseWithoutRoom(announcedBytes ?? 0);
     let bytes = 0;
     let lastLooked = 0;
     const meter = new Transform({
@@ -85,7 +89,7 @@ export class MediaFiles {
         bytes += piece.length;
         if (bytes - lastLooked < 64_000_000) return done(null, piece);
         lastLooked = bytes;
-        this.#refuseWithoutRoom(0).then(
+        this.refuseWithoutRoom(0).then(
           () => done(null, piece),
           (error: unknown) => done(error as Error)
         );
@@ -121,16 +125,17 @@ export class MediaFiles {
     return bytes;
   }
 
-  async #refuseWithoutRoom(neededBytes: number): Promise<void> {
+  /** Throws `disk_full` where so many bytes would not leave enough room. */
+  async refuseWithoutRoom(neededBytes: number): Promise<void> {
     const { bavail, bsize } = await statfs(this.#root);
     if (bavail * bsize - neededBytes < spareBytes()) throw diskFull();
   }
 
-  /** An upload that is taken becomes the media of a recording, once `know` has put that into the database. */
-  async keepUpload(id: string, know: () => void): Promise<void> {
+  /** A file that has arrived becomes the media of a recording, once `know` has put that into the database. */
+  async keepUpload(id: string, arrivedAt: string, know: () => void): Promise<void> {
     await mkdir(this.folder(id), { recursive: true });
     await writeFile(join(this.folder(id), ARRIVING), '');
-    await rename(this.uploadPath(id), this.mediaPath(id));
+    await rename(arrivedAt, this.mediaPath(id));
     try {
       know();
     } catch (error) {

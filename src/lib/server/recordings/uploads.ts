@@ -5,6 +5,7 @@ import { probe, ToolFailure } from '../media/ffmpeg';
 import type { MediaFiles } from '../media/files';
 import { ApiProblem } from '../problem';
 import type { RecordingStore } from '../store/recordings';
+import type { ArrivedUpload } from './resumable';
 
 interface Upload {
   readonly fileName: string;
@@ -14,19 +15,35 @@ interface Upload {
   readonly cutOf: string | null;
 }
 
-/**
- * Takes an uploaded file: stored, probed, and a recording that is still to be prepared, whose id comes back. Throws
- * `unsupported_media` and keeps nothing where it cannot be used.
- */
-export async function takeUpload(
-  { files, recordings }: { readonly files: MediaFiles; readonly recordings: RecordingStore },
-  { fileName, body, announcedBytes, cutOf }: Upload
-): Promise<string> {
+interface Parts {
+  readonly files: MediaFiles;
+  readonly recordings: RecordingStore;
+}
+
+/** Takes an uploaded file: stored, and what `takeArrived` makes of it. */
+export async function takeUpload(parts: Parts, { body, announcedBytes, ...named }: Upload): Promise<string> {
   const id = randomUUID();
-  const bytes = await files.receive(id, body, announcedBytes);
+  const bytes = await parts.files.receive(id, body, announcedBytes);
   try {
-    const { durationMs, media, needsProxy } = acceptMedia(await probe(files.uploadPath(id)));
-    await files.keepUpload(id, () =>
+    await takeArrived(parts, { id, path: parts.files.uploadPath(id), bytes, ...named });
+  } catch (error) {
+    await parts.files.dropUpload(id);
+    throw error;
+  }
+  return id;
+}
+
+/**
+ * Makes a recording, still to be prepared, of a file that has arrived: it is probed and moved. Throws
+ * `unsupported_media` where it cannot be used; then it lies where it lay.
+ */
+export async function takeArrived(
+  { files, recordings }: Parts,
+  { id, path, bytes, fileName, cutOf }: ArrivedUpload
+): Promise<void> {
+  try {
+    const { durationMs, media, needsProxy } = acceptMedia(await probe(path));
+    await files.keepUpload(id, path, () =>
       recordings.insert({
         id,
         title: titleFromFileName(fileName),
@@ -39,7 +56,6 @@ export async function takeUpload(
       })
     );
   } catch (error) {
-    await files.dropUpload(id);
     if (!(error instanceof ToolFailure)) throw error;
     throw new ApiProblem(
       422,
@@ -47,7 +63,6 @@ export async function takeUpload(
       'This is no sound or video file that can be read. Send WAV, MP3, FLAC, MP4, MOV, MKV, WebM, Ogg, AVI or the like.'
     );
   }
-  return id;
 }
 
 /** `../My_talk-2.final.mp4` → `My talk 2.final`. Only ever a title, never a path. */

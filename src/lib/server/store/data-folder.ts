@@ -25,6 +25,8 @@ const MARKER = 'vine-tap.json';
 const markerSchema = z.object({ folder: z.uuid() });
 const MEDIA = 'recordings';
 const UPLOADS = 'uploads';
+/** Uploads that broke off and may go on. */
+export const RESUMABLE = 'resumable';
 const ASIDE = 'set-aside';
 /** In a recording's folder while the database does not know it yet, or no more. */
 export const ARRIVING = 'arriving';
@@ -72,7 +74,7 @@ function readMarker(folder: string): string | null {
 }
 
 function refuseStrangers(folder: string, isMarked: boolean): void {
-  const held = [MEDIA, UPLOADS].filter((name) => entriesOf(join(folder, name)).length > 0);
+  const held = [MEDIA, UPLOADS, RESUMABLE].filter((name) => entriesOf(join(folder, name)).length > 0);
   if (held.length === 0) return;
   throw new FolderRefusal(
     isMarked

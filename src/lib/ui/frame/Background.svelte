@@ -10,7 +10,11 @@
 
   /** What goes on in the background, on every page: a sign, and behind it what, how far, and where it leads. */
   let isOpen = $state(false);
-  onMount(() => work.follow());
+  onMount(() => {
+    // Every page tells by itself that the server does not answer.
+    uploads.look().catch((error: unknown) => console.error(error));
+    return work.follow();
+  });
 
   const going = $derived(work.unfinished.length + uploads.unfinished.length);
   const ended = $derived(work.list.length - work.unfinished.length);

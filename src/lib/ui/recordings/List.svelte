@@ -48,6 +48,7 @@
     else library.at = at;
   }
   function open(recording: ListedRecording | null): void {
+    if (recording?.canGoOn === true) onGoOn(recording);
     if (recording === null || recording.state === 'failed') return;
     const [track] = recording.tracks;
     const place = track === undefined ? 'hear' : `tracks/${track.id}/read`;
@@ -90,6 +91,12 @@
         case 'Enter':
           open(recording);
           return true;
+        case 'h':
+          if (recording !== null && recording.state !== 'failed') void goto(`/recordings/${recording.id}/hear`);
+          return true;
+        case 'c':
+          if (recording?.state === 'ready' && recording.tracks.length > 0) onCut(recording);
+          return !isControl;
         case 'F2':
           renaming = recording?.id ?? null;
           return true;

@@ -93,8 +93,8 @@
     <a {href} tabindex="-1" title={recording.title}>{recording.title}</a>
   {/if}
   <p class="soft" class:bad={recording.state === 'failed'} title={left}>
-    {left}{#if recording.cutOf !== undefined}<span>{words.row.cutOf}</span>{/if}{#if props.project !== undefined}<span
-        class="project">{props.project}</span
+    {left}{#if recording.cutOf !== undefined}<span>{words.row.cutOf(recording.cutOfTitle)}</span
+      >{/if}{#if props.project !== undefined}<span class="project">{props.project}</span
       >{/if}{#if recording.spoken !== undefined}<q>{recording.spoken}</q>{/if}
   </p>
   {#if isWorking && job !== undefined}<ProgressBar label={job.stage} progress={job.progress} />{/if}
@@ -115,6 +115,8 @@
     <a class="act filled" href="/recordings/{recording.id}/hear" tabindex="-1"
       >{recording.cutOf === undefined ? words.row.hear : words.row.carry}</a
     >
+  {:else if recording.tracks.length > 0}
+    <a class="act" href="/recordings/{recording.id}/hear" tabindex="-1">{words.row.again}</a>
   {/if}
 </span>
 <span role="gridcell" class="signs">

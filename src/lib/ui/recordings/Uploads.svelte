@@ -14,13 +14,7 @@
       <button class="act quiet" onclick={() => uploads.dismiss(upload.key)}>{words.dismiss}</button>
     {:else}
       <ProgressBar label={said.sending(upload.name)} progress={upload.progress} />
-      <span class="mono soft"
-        >{upload.state === 'waiting'
-          ? said.waiting
-          : upload.progress < 1
-            ? `${Math.round(upload.progress * 100)} %`
-            : said.reading}</span
-      >
+      <span class="soft" role="status">{said.state(upload)}</span>
       <button class="act quiet" onclick={() => uploads.cancel(upload.key)}>{words.cancel}</button>
     {/if}
   </div>

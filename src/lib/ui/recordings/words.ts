@@ -1,6 +1,7 @@
 /** The words of the list of recordings. */
 import { plural } from '$lib/core/plural';
 import type { LibraryQuery, TrackSummary, WorkState } from '$lib/client/api';
+import type { Upload } from '$lib/client/uploads.svelte';
 
 export const words = {
   page: 'Recordings',
@@ -18,10 +19,22 @@ export const words = {
   },
   upload: {
     sending: (name: string) => `Sending ${name}`,
-    waiting: 'waiting',
-    reading: 'reading it',
-    broken: 'Connection lost, trying again',
-    interrupted: (percent: number) => `Interrupted at ${percent} %. Choose the same file again to go on.`
+    state: ({ state, progress }: Pick<Upload, 'state' | 'progress'>): string => {
+      const percent = `${Math.round(progress * 100)} %`;
+      switch (state) {
+        case 'waiting':
+          return 'Waiting';
+        case 'sending':
+          return progress < 1 ? percent : 'Reading it';
+        case 'broken':
+          return `${percent}, connection lost, trying again`;
+        case 'interrupted':
+          return `Stopped at ${percent}: choose the same file again to go on`;
+        case 'done':
+        case 'refused':
+          return '';
+      }
+    }
   },
   empty: {
     title: 'Nothing to caption yet',
@@ -61,7 +74,7 @@ export const words = {
     failed: 'Cannot be used'
   } satisfies Record<WorkState, string>,
   list: 'Recordings',
-  keys: '↑ ↓ row · Space choose · Enter open · F2 rename · Del bin · / find',
+  keys: '↑ ↓ row · Space choose · Enter open · H hear or import · C new cut · F2 rename · Del bin · / find',
   row: {
     choose: (title: string) => `Choose ${title}`,
     picture: 'Picture and sound',
@@ -70,14 +83,15 @@ export const words = {
     renameHint: 'Rename (F2)',
     name: (title: string) => `Title of ${title}`,
     cut: (title: string) => `Bring in a new cut of ${title}`,
-    cutHint: 'It was edited again: bring in the new cut, and take its tracks over',
+    cutHint: 'It was edited again: bring in the new cut, and take its tracks over (C)',
     bin: (title: string) => `Put ${title} in the bin`,
     binHint: 'Put in the bin (Delete)',
     hear: 'Hear',
     carry: 'Take tracks over',
     goOn: 'Go on preparing',
     more: (count: number) => `and ${count} more`,
-    cutOf: 'New cut of an earlier recording'
+    cutOf: (title: string | undefined) => `New cut of ${title ?? 'an earlier recording'}`,
+    again: 'Hear or import'
   },
   left: {
     failed: (why: string | undefined) => `Cannot be used: ${why ?? 'it could not be read'}`,

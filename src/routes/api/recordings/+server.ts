@@ -43,6 +43,7 @@ export const GET = ({ url }: RequestEvent) =>
       recordings: listed.map(({ recording, work, spoken }) => ({
         ...recordingAnswer(app, recording),
         work,
+        ...(recording.cutOf !== null && { cutOfTitle: app.recordings.find(recording.cutOf)?.title }),
         ...(spoken !== null && { spoken })
       })),
       total,
