@@ -45,20 +45,36 @@ const remembered =
 /** A suggestion takes the library up to a tenth of a second: the rest come when it is asked the next time. */
 const SUGGESTING_MS = 300;
 
+/** What reading a dictionary, saying the words and looking them up take of the whole, about. */
+const SHARES = { read: 0.35, said: 0.6 };
+/** How far it is, is said after so many words. */
+const SAID_EVERY = 500;
+
 async function find({ id, track, terms }: ToFinder): Promise<void> {
+  const far = (share: number): void => say({ type: 'far', id, share });
   const { pronouncer, speller, spelled, suggested } = knownOf(track.language);
+  far(SHARES.read);
   const texts = [
     ...terms.flatMap((term) => [term.text, term.soundsLike ?? '']),
     ...track.words.flatMap((word) => [word.text, ...word.alternatives])
   ];
   // Nothing has to be said where nothing is expected.
   const pronounce = await pronouncer.of(terms.length === 0 ? new Set() : new Set(texts.flatMap(spokenForms)));
+  far(SHARES.said);
   const untilMs = Date.now() + SUGGESTING_MS;
   const suggest = remembered(suggested, (word) => speller?.suggest(word) ?? []);
+  let looked = 0;
+  const lookUp = speller && remembered(spelled, speller.isSpelled);
+  const isSpelled =
+    lookUp &&
+    ((word: string): boolean => {
+      if (++looked % SAID_EVERY === 0) far(SHARES.said + (1 - SHARES.said) * Math.min(1, looked / track.words.length));
+      return lookUp(word);
+    });
   const doubts = findDoubts(track, {
     terms,
     pronounce,
-    isSpelled: speller && remembered(spelled, speller.isSpelled),
+    isSpelled,
     suggest: (word) => (suggested.has(word) || Date.now() < untilMs ? suggest(word) : [])
   });
   say({ type: 'found', id, doubts });

@@ -37,7 +37,7 @@ export async function call<S extends z.ZodType>(schema: S, path: string, init: R
     response = await fetch(path, init);
     text = await response.text();
   } catch (cause) {
-    throw unreachable(cause);
+    throw init.signal?.aborted === true ? cause : unreachable(cause);
   }
   let body: unknown = null;
   let strange: unknown = null;
@@ -76,21 +76,24 @@ async function callLong<S extends z.ZodType>(
 ): Promise<z.output<S>> {
   const headers = { ...(init.headers as Record<string, string>), accept: 'application/x-ndjson' };
   const response = await fetch(path, { ...init, headers, signal }).catch((cause: unknown) => {
-    throw unreachable(cause);
+    throw signal.aborted ? cause : unreachable(cause);
   });
   if (!response.ok || response.body === null)
     throw problemFrom(response.status, await response.json().catch(() => null));
   let rest = '';
   let last: unknown = null;
+  const take = (line: string): void => {
+    if (line === '') return;
+    last = JSON.parse(line);
+    const step = progressSchema.safeParse(last);
+    if (step.success) onProgress(step.data.progress);
+  };
   for await (const text of response.body.pipeThrough(new TextDecoderStream())) {
     const lines = (rest + text).split('\n');
     rest = lines.pop()!;
-    for (const line of lines) {
-      last = JSON.parse(line);
-      const step = progressSchema.safeParse(last);
-      if (step.success) onProgress(step.data.progress);
-    }
+    lines.forEach(take);
   }
+  take(rest);
   if (errorSchema.safeParse(last).success) throw problemFrom(response.status, last);
   return schema.parse(last);
 }
@@ -527,11 +530,11 @@ export const api = {
   ruleSets: async (): Promise<RuleSet[]> => (await call(ruleSetsSchema, '/api/rule-sets')).sets,
   saveRuleSets: async (sets: readonly RuleSet[]): Promise<RuleSet[]> =>
     (await call(ruleSetsSchema, '/api/rule-sets', { ...post({ sets }), method: 'PUT' })).sets,
-  syncEstimate: (trackId: TrackId): Promise<SyncEstimate> =>
-    call(syncSchema, `/api/tracks/${trackId}/sync-estimate`, post({})),
+  syncEstimate: (trackId: TrackId, signal: AbortSignal): Promise<SyncEstimate> =>
+    call(syncSchema, `/api/tracks/${trackId}/sync-estimate`, { ...post({}), signal }),
   /** What deserves a look, in the order of the track; `judged`: how much of it was looked at and stands. */
-  doubts: (trackId: TrackId): Promise<z.infer<typeof doubtsSchema>> =>
-    call(doubtsSchema, `/api/tracks/${trackId}/doubts`),
+  doubts: (trackId: TrackId, following: Following): Promise<z.infer<typeof doubtsSchema>> =>
+    callLong(doubtsSchema, `/api/tracks/${trackId}/doubts`, {}, following),
   judgeDoubts: (trackId: TrackId, keys: readonly string[]): Promise<unknown> =>
     call(z.unknown(), `/api/tracks/${trackId}/doubts/judged`, post({ keys })),
   takeJudgementsBack: (trackId: TrackId, keys: readonly string[]): Promise<unknown> =>

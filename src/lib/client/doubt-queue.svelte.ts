@@ -29,7 +29,10 @@ export class DoubtQueue {
   judged = $state(0);
   /** Whether there is a dictionary of the language; spelling is among the doubts. */
   isSpelled = $state(true);
-  state: 'unasked' | 'looking' | 'there' | 'failed' = $state('unasked');
+  state: 'unasked' | 'looking' | 'there' | 'failed' | 'stopped' = $state('unasked');
+  /** How far the looking is, 0 to 1. */
+  progress = $state(0);
+  #stop: AbortController | null = null;
   failure: string | null = $state(null);
   currentKey: string | null = $state(null);
   #last: Decision | null = $state.raw(null);
@@ -60,19 +63,32 @@ export class DoubtQueue {
   /** Asks for the doubts as the track is now. */
   async load(): Promise<void> {
     const { session } = this.#view;
+    this.#stop?.abort();
+    const stop = new AbortController();
+    this.#stop = stop;
     if (this.state !== 'there') this.state = 'looking';
+    this.progress = 0;
     try {
       await session.saved();
-      const { doubts, judged, isSpelled } = await api.doubts(session.trackId);
-      this.#found = doubts;
-      this.judged = judged;
-      this.isSpelled = isSpelled;
+      const onProgress = (share: number): void => void (this.progress = share);
+      const found = await api.doubts(session.trackId, { signal: stop.signal, onProgress });
+      if (stop.signal.aborted) return;
+      this.#found = found.doubts;
+      this.judged = found.judged;
+      this.isSpelled = found.isSpelled;
       this.state = 'there';
       this.failure = null;
     } catch (error) {
+      if (stop.signal.aborted) return;
       this.state = 'failed';
       this.failure = messageOf(error);
     }
+  }
+
+  /** Gives the looking up; nothing is known until it is asked for again. */
+  stop(): void {
+    this.#stop?.abort();
+    if (this.state === 'looking') this.state = 'stopped';
   }
 
   /** Goes on from the one in hand, else from the playhead, and plays its sound round and round. */

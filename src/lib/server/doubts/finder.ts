@@ -8,23 +8,42 @@ import { fromFinder, type FromFinder, type ToFinder } from './messages';
 /** After this long without a request the process ends and frees its memory. */
 const IDLE_MS = 120_000;
 
+interface Waiting {
+  readonly resolve: (doubts: readonly Doubt[]) => void;
+  readonly reject: (error: Error) => void;
+  readonly onProgress: (share: number) => void;
+}
+
 export class DoubtFinder {
   #process: Child<FromFinder> | null = null;
   #idle: ReturnType<typeof setTimeout> | undefined;
   #asked = 0;
-  readonly #waiting = new Map<
-    number,
-    { resolve: (doubts: readonly Doubt[]) => void; reject: (error: Error) => void }
-  >();
+  readonly #waiting = new Map<number, Waiting>();
 
-  /** Rejects where the process cannot work; the next call starts another. */
-  find(track: Track, terms: readonly Term[]): Promise<readonly Doubt[]> {
+  /** Rejects when aborted, and where the process cannot work; the next call starts another. */
+  async find(
+    track: Track,
+    terms: readonly Term[],
+    { signal, onProgress }: { readonly signal: AbortSignal; readonly onProgress: (share: number) => void }
+  ): Promise<readonly Doubt[]> {
+    signal.throwIfAborted();
     const id = this.#asked++;
     const asked: ToFinder = { id, track, terms: [...terms] };
-    return new Promise((resolve, reject) => {
-      this.#waiting.set(id, { resolve, reject });
-      this.#open().send(asked);
-    });
+    const giveUp = (): void => {
+      this.#waiting.get(id)?.reject(signal.reason as Error);
+      this.#waiting.delete(id);
+      // It cannot be stopped in the middle; nobody waits for what it would find.
+      if (this.#waiting.size === 0) this.close();
+    };
+    signal.addEventListener('abort', giveUp, { once: true });
+    try {
+      return await new Promise<readonly Doubt[]>((resolve, reject) => {
+        this.#waiting.set(id, { resolve, reject, onProgress });
+        this.#open().send(asked);
+      });
+    } finally {
+      signal.removeEventListener('abort', giveUp);
+    }
   }
 
   close(): void {
@@ -41,6 +60,7 @@ export class DoubtFinder {
         schema: fromFinder,
         take: (said) => {
           const waiting = this.#waiting.get(said.id);
+          if (said.type === 'far') return waiting?.onProgress(said.share);
           this.#waiting.delete(said.id);
           if (said.type === 'found') waiting?.resolve(said.doubts);
           else waiting?.reject(new Error(said.reason));

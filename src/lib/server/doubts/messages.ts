@@ -11,6 +11,8 @@ export const toFinder = z.object({
 export type ToFinder = z.infer<typeof toFinder>;
 
 export const fromFinder = z.discriminatedUnion('type', [
+  /** How far one is, 0 to 1. */
+  z.object({ type: z.literal('far'), id: z.int(), share: z.number() }),
   z.object({ type: z.literal('found'), id: z.int(), doubts: z.array(doubtSchema).readonly() }),
   z.object({ type: z.literal('failed'), id: z.int(), reason: z.string() })
 ]);

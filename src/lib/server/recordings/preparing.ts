@@ -74,7 +74,7 @@ export class Preparing {
     }
   }
 
-  /** Resolves when the recording's speech map is there; one that was cancelled or failed is tried once more. */
+  /** Resolves when the recording's speech map is there; one that had been cancelled or failed is begun once more. */
   speechMapped(id: string, signal: AbortSignal): Promise<void> {
     return this.#preparedTo(id, ({ hasSpeechMap }) => hasSpeechMap, signal);
   }
@@ -88,21 +88,22 @@ export class Preparing {
   }
 
   async #preparedTo(id: string, isThere: (recording: Recording) => boolean, signal: AbortSignal): Promise<void> {
-    for (let hasTried = false; ;) {
+    for (let hasBegun = false; ;) {
       const recording = this.#parts.get(id);
       if (isThere(recording)) return;
       if (recording.state === 'failed') throw this.#failure(recording);
       const job = this.#parts.jobStore.listOf(id).find((one) => one.kind === PREPARE);
       if (job === undefined || job.state === 'cancelled' || job.state === 'failed') {
-        if (hasTried)
+        // What was under way and is not any more was ended on purpose, or will fail again.
+        if (hasBegun)
           throw new ApiProblem(
             409,
             'not_prepared',
             `This recording could not be prepared: ${job?.error ?? 'cancelled'}.`
           );
-        hasTried = true;
         this.begin(id);
       }
+      hasBegun = true;
       await this.#change(id, signal);
     }
   }

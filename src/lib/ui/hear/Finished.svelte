@@ -18,13 +18,13 @@
   $effect(() => {
     doubts = null;
     if (what === 'cues') return;
-    let isLatest = true;
+    const left = new AbortController();
     // Without their number the rest is still true.
-    api.doubts(trackId).then(
-      (found) => isLatest && (doubts = found.doubts.length),
+    api.doubts(trackId, { signal: left.signal, onProgress: () => undefined }).then(
+      (found) => (doubts = found.doubts.length),
       () => undefined
     );
-    return () => (isLatest = false);
+    return () => left.abort();
   });
 </script>
 

@@ -83,6 +83,8 @@
     <button class="act" onclick={() => end(false)}>Cancel</button>
     <span class="soft">It goes on while you do something else, and after a restart.</span>
   </p>
+{:else}
+  <p class="ends"><button class="act" onclick={() => end(false)}>Cancel</button></p>
 {/if}
 
 <style>

@@ -6,6 +6,7 @@
   import { REASONS } from '$lib/client/doubt-queue.svelte';
   import { surfaceKey } from '$lib/client/keys/key-sets';
   import { languageName } from '$lib/client/languages';
+  import ProgressBar from '../frame/ProgressBar.svelte';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
 
   const desk = useTrackDesk();
@@ -19,6 +20,7 @@
       return;
     }
     void desk.session.track;
+    if (untrack(() => doubts.state) !== 'there') return;
     const timer = setTimeout(() => void doubts.load(), REST_MS);
     return () => clearTimeout(timer);
   });
@@ -67,8 +69,13 @@
   {#if doubts.failure !== null}
     <p class="failed" role="alert">{doubts.failure}</p>
     <button class="act" onclick={() => void doubts.load()}>Look again</button>
+  {:else if doubts.state === 'stopped'}
+    <button class="act" onclick={() => void doubts.load()}>Look for doubts</button>
   {:else if doubts.state !== 'there'}
-    <p class="soft" role="status">Looking through the words…</p>
+    <p class="soft looking" role="status">
+      Looking through the words… <button class="act quiet" onclick={() => doubts.stop()}>Cancel</button>
+    </p>
+    <ProgressBar label="Looking for doubts" progress={doubts.progress} />
   {:else if doubt !== null && sentence !== null}
     <p class="reason">
       <span>{REASONS[doubt.reason]}</span>
@@ -141,6 +148,11 @@
   .reason span:first-child {
     color: color-mix(in oklab, var(--straw), var(--ink) 25%);
     font-weight: 700;
+  }
+  .looking {
+    display: flex;
+    align-items: center;
+    justify-content: space-between;
   }
   .sentence {
     padding: 8px 12px;

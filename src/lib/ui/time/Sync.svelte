@@ -6,6 +6,7 @@
   import { layOnWords } from '$lib/core/timing';
   import { formatClock, type Ms, toSpan } from '$lib/core/time';
   import { api, type SyncEstimate } from '$lib/client/api';
+  import { work } from '$lib/client/work.svelte';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import NumberField from './NumberField.svelte';
 
@@ -17,13 +18,20 @@
   let speed = $state(1);
   let scope = $state<Scope>('all');
   let estimate = $state.raw<SyncEstimate | null>(null);
-  let isAsking = $state(false);
+  /** Stops the search that goes on. */
+  let asking = $state.raw<AbortController | null>(null);
   let told = $state('');
   let points = $state.raw<readonly { cueId: CueId; fromMs: Ms; toMs: Ms }[]>([]);
   /** Other tracks whose words were heard here. */
   const others = $derived(recording.tracks.filter((one) => one.id !== session.trackId));
 
-  onMount(() => () => desk.trial.leave());
+  /** The work that the search waits for. */
+  const preparing = $derived(work.unfinished.find(({ job }) => job.recordingId === recording.id)?.job);
+
+  onMount(() => () => {
+    asking?.abort();
+    desk.trial.leave();
+  });
   // What was found or set was for the track as it stood.
   $effect(() => {
     void desk.track;
@@ -58,16 +66,17 @@
   }
 
   async function ask(): Promise<void> {
-    isAsking = true;
+    const stop = new AbortController();
+    asking = stop;
     told = '';
     try {
-      estimate = await api.syncEstimate(session.trackId);
+      estimate = await api.syncEstimate(session.trackId, stop.signal);
       if (estimate.segments !== undefined) desk.trial.try([{ type: 'retimePieces', pieces: estimate.segments }]);
       else set({ ...estimate, scope: 'all' });
     } catch (error) {
-      told = `The estimate could not be made: ${messageOf(error)}`;
+      if (!stop.signal.aborted) told = `The estimate could not be made: ${messageOf(error)}`;
     } finally {
-      isAsking = false;
+      if (asking === stop) asking = null;
     }
   }
 
@@ -110,9 +119,16 @@
 
 <section aria-label="Sync">
   <div class="part">
-    <button class="act filled" disabled={isAsking} onclick={ask} data-testid="estimate"
-      >{isAsking ? 'Listening…' : 'Find shift and speed'}</button
-    >
+    {#if asking === null}
+      <button class="act filled" onclick={ask} data-testid="estimate">Find shift and speed</button>
+    {:else}
+      <p role="status">
+        {preparing === undefined
+          ? 'Listening to the recording…'
+          : `Waiting: ${preparing.stage}, ${Math.round(preparing.progress * 100)} %`}
+        <button class="act quiet" onclick={() => asking?.abort()}>Cancel</button>
+      </p>
+    {/if}
     {#if estimate !== null}
       <p role="status" data-testid="estimated">
         {#if estimate.confidence < 0.1}
