@@ -105,7 +105,7 @@ function cutRows(): Row[] {
   ];
 }
 
-const SETTING = { rules: HOUSE_RULES, language: 'en', speakers: [] };
+const SETTING = { rules: HOUSE_RULES, language: 'en', speakers: [], names: [] };
 
 export function coreRows(): Row[] {
   const talk = makeTalk(18_000);

@@ -159,7 +159,7 @@ export class DoubtQueue {
     const doubt = this.current;
     if (doubt === null) return;
     const text = joinWords(runOf(this.#view.track, doubt)).replace(/^[^\p{L}\p{N}]+|[^\p{L}\p{N}]+$/gu, '');
-    await this.#view.on.expect(text);
+    await this.#view.expect(text);
     this.#decide([doubt], null);
     await this.load();
   }

@@ -199,6 +199,13 @@ export class TrackView {
     this.player.seek(target);
   }
 
+  /** A name or term to expect from now on, in this recording; one of several words is no more parted by breaks. */
+  async expect(text: string): Promise<void> {
+    await this.on.expect(text);
+    const { names } = this.track;
+    if (/\s/.test(text) && !names.includes(text)) this.edit([{ type: 'setNames', names: [...names, text] }]);
+  }
+
   stepCue(by: 1 | -1): void {
     const { cues } = this.track;
     const here = this.cueIndex >= 0 ? this.cueIndex : lastStartingBy(cues, this.player.nowMs) + (by > 0 ? 0 : 1);

@@ -38,6 +38,8 @@ export interface Command extends Entry {
 
 const TIMING: readonly Place[] = ['read', 'time'];
 const TRELLIS: readonly Place[] = ['time'];
+/** Where one cue after the other is gone through. */
+const CUES: readonly Place[] = [...TIMING, 'dress'];
 const PAGE: readonly Place[] = ['read'];
 
 const table = [
@@ -135,7 +137,7 @@ const table = [
     group: 'Going',
     surface: 'ArrowRight',
     typing: 'Alt+KeyN',
-    places: TIMING,
+    places: CUES,
     run: ({ desk }) => desk.stepCue(1)
   },
   {
@@ -144,7 +146,7 @@ const table = [
     group: 'Going',
     surface: 'ArrowLeft',
     typing: 'Alt+KeyO',
-    places: TIMING,
+    places: CUES,
     run: ({ desk }) => desk.stepCue(-1)
   },
   {

@@ -29,7 +29,8 @@ const isTyping = (target: EventTarget | null): boolean =>
 const belongsToControl = (event: KeyboardEvent): boolean =>
   event.target instanceof HTMLElement &&
   ((/^( |Enter)$/.test(event.key) && event.target.closest('button, a, summary') !== null) ||
-    (/^Arrow|^(Home|End)$/.test(event.key) && event.target instanceof HTMLInputElement));
+    (/^Arrow|^(Home|End)$/.test(event.key) &&
+      (event.target instanceof HTMLInputElement || event.target.matches('[role="tab"], [role="radio"]'))));
 
 /** A letter or a sign without Ctrl or Alt. */
 const isSingle = ([modifiers, key]: KeyBindingPress): boolean =>

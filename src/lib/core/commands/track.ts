@@ -2,7 +2,7 @@
 import { z } from 'zod';
 import { ok } from '../result';
 import { applyChanges } from '../changes';
-import { findBrokenInvariant, lookSchema, rulesSchema, trackChangesSchema } from '../track';
+import { findBrokenInvariant, lookSchema, rulesSchema, trackChangesSchema, trackSchema } from '../track';
 import { defineCommand, problem } from './command';
 
 const setLook = defineCommand({
@@ -21,6 +21,12 @@ const setTitle = defineCommand({
   schema: z.object({ type: z.literal('setTitle'), title: z.string().max(300) }),
   label: 'rename the track',
   resolve: (track, { title }) => ok({ ...track, title })
+});
+
+const setNames = defineCommand({
+  schema: z.object({ type: z.literal('setNames'), names: trackSchema.unwrap().shape.names.unwrap() }),
+  label: 'change the names',
+  resolve: (track, { names }) => ok({ ...track, names })
 });
 
 /** What its makers say of it: still a draft, or ready to be handed over. */
@@ -44,4 +50,4 @@ const takeBack = defineCommand({
   }
 });
 
-export const trackCommands = [setLook, setRules, setState, setTitle, takeBack] as const;
+export const trackCommands = [setLook, setRules, setNames, setState, setTitle, takeBack] as const;

@@ -55,6 +55,7 @@ const anyPassageWords = fc.array(
 const SETTING = {
   rules: HOUSE_RULES,
   language: 'en',
+  names: [],
   speakers: [
     { id: 's1', name: 'Ines' },
     { id: 's2', name: 'Tobin' }

@@ -3,6 +3,7 @@
  * most; then come parted phrases, pauses, length and balance.
  */
 import { lineLength, signLength, type Rules, type Track, type Word } from '../track';
+import { insideNames } from './names';
 import { endsWith, partingCost } from './syntax';
 
 /** The words of a passage with what the scores need, counted once. */
@@ -39,10 +40,13 @@ const PER_LINE_OVER = 100_000_000;
 const PER_MS_OVER = 20_000;
 const MUST_BREAK = 10_000_000_000;
 
-/** What words are broken by. */
-export type Setting = Pick<Track, 'rules' | 'language' | 'speakers'>;
+/** More than anything that is only unpleasant, less than a broken rule. */
+const PARTED_NAME = 10_000;
 
-export function preparePassage(words: readonly Word[], { rules, language, speakers }: Setting): Passage {
+/** What words are broken by. */
+export type Setting = Pick<Track, 'rules' | 'language' | 'speakers' | 'names'>;
+
+export function preparePassage(words: readonly Word[], { rules, language, speakers, names }: Setting): Passage {
   const count = words.length;
   const lengthTo = new Int32Array(count + 1);
   const spaceBefore = new Uint8Array(count);
@@ -51,6 +55,7 @@ export function preparePassage(words: readonly Word[], { rules, language, speake
   const insideTo = new Int32Array(count + 1);
   const mustBreak = new Uint8Array(count);
   const nextTurn = new Int32Array(count);
+  const isInName = insideNames(words, [...names, ...speakers.map(({ name }) => name)]);
   words.forEach((word, at) => {
     spaceBefore[at] = at > 0 && word.spaceBefore ? 1 : 0;
     lengthTo[at + 1] = lengthTo[at]! + spaceBefore[at] + lineLength(word.text, language);
@@ -66,6 +71,10 @@ export function preparePassage(words: readonly Word[], { rules, language, speake
         Math.max(0, bySign - byPause) +
         (pauseMs > 400 ? Math.floor(Math.max(0, parting) / 2) : parting > 0 ? parting : Math.max(parting, -bySign));
       lineSeam[at] = Math.max(0, (end === 'nothing' ? 30 : 0) + parting);
+      if (isInName[at] === 1) {
+        cueSeam[at] += PARTED_NAME;
+        lineSeam[at] += PARTED_NAME;
+      }
       inside = (end === 'sentence' ? 18 : 0) + Math.floor(Math.max(0, pauseMs - 500) / 6);
       const mayShare = rules.sharedCues !== 'never' && word.speakerId !== null && next.speakerId !== null;
       const isOtherVoice = word.speakerId !== next.speakerId && !mayShare;
@@ -80,8 +89,8 @@ export function preparePassage(words: readonly Word[], { rules, language, speake
     const isTurn = next !== undefined && isTurnBetween(words[at]!, next);
     nextTurn[at] = next === undefined || isTurn ? at + 1 : nextTurn[at + 1]!;
   }
-  const names = new Map(speakers.map(({ id, name }) => [id, name]));
-  const signLengths = Int32Array.from(words, ({ speakerId }) => signLength(rules, names.get(speakerId ?? '')));
+  const voices = new Map(speakers.map(({ id, name }) => [id, name]));
+  const signLengths = Int32Array.from(words, ({ speakerId }) => signLength(rules, voices.get(speakerId ?? '')));
   return { words, rules, lengthTo, spaceBefore, cueSeam, lineSeam, insideTo, mustBreak, nextTurn, signLengths };
 }
 

@@ -22,6 +22,8 @@ export interface ImportOptions {
   readonly recordingId: string;
   readonly language: string;
   readonly title: string;
+  /** Names and phrases to expect; none where left out. */
+  readonly names?: readonly string[];
   readonly recordingDurationMs: number;
   readonly mint: () => string;
 }
@@ -99,6 +101,7 @@ export function trackFromFile(
       recordingId: options.recordingId,
       language: options.language,
       title: options.title,
+      names: options.names ?? [],
       words: startParagraphs(made.flatMap(({ words }) => words)),
       cues: made.map(({ cue }) => cue),
       speakers: [...speakers.values()],

@@ -22,6 +22,8 @@ export interface DraftOptions {
   readonly language: string;
   readonly title: string;
   readonly rules: Rules;
+  /** Names and phrases to expect. */
+  readonly names: readonly string[];
   readonly mint: () => string;
   /** No cue ends later. */
   readonly recordingDurationMs: number;
@@ -66,7 +68,7 @@ export function growDraft(
   growth: Growth,
   chunk: HeardChunk | 'end',
   manner: DraftManner,
-  options: Pick<DraftOptions, 'rules' | 'language' | 'mint'>
+  options: Pick<DraftOptions, 'rules' | 'names' | 'language' | 'mint'>
 ): { readonly growth: Growth; readonly parts: GrownParts } {
   const isWhole = chunk === 'end' || chunk.words === null;
   const run = isWhole ? growth.tail : [...growth.tail, ...chunk.words];
@@ -98,10 +100,14 @@ function settledWords(
 function partsOf(
   words: readonly Word[],
   ahead: readonly Word[],
-  { rules, language, mint }: Pick<DraftOptions, 'rules' | 'language' | 'mint'>
+  { rules, names, language, mint }: Pick<DraftOptions, 'rules' | 'names' | 'language' | 'mint'>
 ): GrownParts {
   const over = (some: readonly Word[]): readonly Cue[] =>
-    recue(makeTrack({ id: '-', recordingId: '-', language, title: '', rules, words: some, cues: [] }), rules, mint);
+    recue(
+      makeTrack({ id: '-', recordingId: '-', language, title: '', rules, names, words: some, cues: [] }),
+      rules,
+      mint
+    );
   const own = new Set(words.map((word) => word.id));
   const foreseen = over([...words, ...ahead]).filter((cue) => cue.wordIds.some((id) => own.has(id)));
   const cues = foreseen.every((cue) => cue.wordIds.every((id) => own.has(id))) ? foreseen : over(words);
@@ -167,10 +173,10 @@ export function fittedTrack(
 }
 
 function trackOfWords(words: readonly Word[], turns: readonly Turn[], options: DraftOptions): Track {
-  const { trackId: id, recordingId, language, title, rules, mint, recordingDurationMs } = options;
+  const { trackId: id, recordingId, language, title, rules, names, mint, recordingDurationMs } = options;
   const speakers = speakersOf(turns, mint);
   const told = assignVoices(words, turns, speakers);
-  const track = makeTrack({ id, recordingId, language, title, rules, words: told, speakers, cues: [] });
+  const track = makeTrack({ id, recordingId, language, title, rules, names, words: told, speakers, cues: [] });
   const cues = recue(track, rules, mint).map((cue) =>
     cue.endMs <= recordingDurationMs ? cue : { ...cue, endMs: wholeMs(Math.max(cue.startMs + 1, recordingDurationMs)) }
   );
@@ -182,7 +188,7 @@ function trackOfWords(words: readonly Word[], turns: readonly Turn[], options: D
  * far as the speech allows, none closer to the next than the least gap.
  */
 export function timingTrack(speech: SpeechMap, durationMs: number, options: DraftOptions): Track {
-  const { trackId: id, recordingId, language, title, rules, mint } = options;
+  const { trackId: id, recordingId, language, title, rules, names, mint } = options;
   const target = { targetMs: Math.min(3500, rules.maxDurationMs), maxMs: rules.maxDurationMs };
   const regions = speechRegions(speech, durationMs);
   const spans = chunksBetweenPauses(regions, speech, target).flatMap((chunk): Span[] => {
@@ -202,7 +208,7 @@ export function timingTrack(speech: SpeechMap, durationMs: number, options: Draf
       wordIds: []
     });
   });
-  return makeTrack({ id, recordingId, language, title, rules, words: [], cues });
+  return makeTrack({ id, recordingId, language, title, rules, names, words: [], cues });
 }
 
 /** The words of a run as they are written; `to`: behind the last heard word that each is made of. */

@@ -15,6 +15,7 @@ const options = {
   language: 'en',
   title: 'Draft',
   rules: HOUSE_RULES,
+  names: [],
   mint,
   recordingDurationMs: 3_600_000
 };

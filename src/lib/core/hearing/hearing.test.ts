@@ -33,6 +33,7 @@ test('sentences come from pauses, chunks stand in order, and what was not heard 
       language: 'en',
       title: 'Draft',
       rules: HOUSE_RULES,
+      names: [],
       mint: () => `m${minted++}`,
       recordingDurationMs: 9800
     }
@@ -83,6 +84,7 @@ describe('empty cues on the speech', () => {
       language: 'cy',
       title: 'Timed',
       rules: HOUSE_RULES,
+      names: [],
       mint: () => `m${minted++}`,
       recordingDurationMs: 3_600_000
     };

@@ -176,6 +176,7 @@ export const SEED_TYPES: readonly CommandSeed['type'][] = [
   'annotateCue',
   'setLook',
   'setRules',
+  'setNames',
   'setState',
   'setTitle',
   'takeBack',
@@ -275,6 +276,8 @@ export function commandFromSeed(track: Track, seed: CommandSeed): Command {
       return { type: seed.type, look: { sizePercent: 4 + seed.many, placement: 'top right' } };
     case 'setRules':
       return { type: seed.type, rules: { ...track.rules, maxCharsPerLine: 20 + seed.many } };
+    case 'setNames':
+      return { type: seed.type, names: seed.flag ? [seed.phrase, 'Ada Wren'] : [] };
     case 'setState':
       return { type: seed.type, state: seed.flag ? 'ready' : 'draft' };
     case 'setTitle':

@@ -136,6 +136,8 @@ export const HOUSE_RULES: Rules = {
   sharedCues: 'never'
 };
 
+const namesSchema = z.array(z.string().max(1000)).max(10_000).readonly();
+
 export const trackSchema = z
   .object({
     id: trackIdSchema,
@@ -152,6 +154,8 @@ export const trackSchema = z
     speakers: z.array(speakerSchema).readonly(),
     look: lookSchema,
     rules: rulesSchema,
+    /** Names and phrases that were expected when its words were broken into cues: they are not parted without need. */
+    names: namesSchema.default([]),
     /** What the file it came from held besides cues (styles, regions, notes), written again into that format. */
     carried: z
       .object({ format: carriedFormatSchema, header: z.string(), blocks: z.array(z.string()).readonly() })
@@ -163,7 +167,8 @@ export type Track = z.infer<typeof trackSchema>;
 
 function changingFields() {
   const { language, kind, title, state, speakers, look, rules, carried } = trackSchema.unwrap().shape;
-  return { language, kind, title, state, speakers, look, rules, carried };
+  // Without its default: a change that does not speak of names leaves them.
+  return { language, kind, title, state, speakers, look, rules, names: namesSchema, carried };
 }
 
 /** The parts of a track that changes may touch: its lists item by item, its fields as a whole. */
@@ -237,6 +242,7 @@ export function makeTrack(
     speakers: track.speakers ?? [],
     look: track.look ?? HOUSE_LOOK,
     rules: track.rules ?? HOUSE_RULES,
+    names: track.names ?? [],
     carried: track.carried ?? null
   };
 }

@@ -80,9 +80,12 @@ export class GrowingTracks {
       if (!hasBegun(this.#parts.jobs, job.id))
         throw new ApiProblem(409, 'nothing_heard', 'Nothing is heard yet; ask again in a moment.');
       const { db, openTracks, jobs } = this.#parts;
-      const { trackId: id, recordingId, language, title, rules } = live.options;
+      const { trackId: id, recordingId, language, title, rules, names } = live.options;
       db.transaction(() => {
-        openTracks.insert(makeTrack({ id, recordingId, language, title, rules, words: [], cues: [] }), Date.now());
+        openTracks.insert(
+          makeTrack({ id, recordingId, language, title, rules, names, words: [], cues: [] }),
+          Date.now()
+        );
         jobs.update(job.id, { result: { trackId: id } });
       })();
       live.trackId = id;

@@ -267,9 +267,10 @@ export class Hearing {
     }
   }
 
-  #options(job: Job, { language, title, rules }: HearParams): DraftOptions {
+  #options(job: Job, { language, title, rules, terms }: HearParams): DraftOptions {
     return {
       ...{ trackId: asTrackId(randomUUID()), recordingId: job.recordingId, language, title, rules, mint: randomUUID },
+      names: terms.map(({ text }) => text),
       recordingDurationMs: this.#parts.recordings.find(job.recordingId)!.durationMs
     };
   }

@@ -17,6 +17,7 @@ export function trackAnswer(track: Track, revision: number) {
     revision,
     look: track.look,
     rules: track.rules,
+    names: track.names,
     words: track.words.map((word) => ({
       id: word.id,
       text: word.text,

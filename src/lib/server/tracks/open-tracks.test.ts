@@ -130,8 +130,8 @@ describe('a track at work', () => {
 
   test('breaks anew as one entry that undo takes back', () => {
     const before = bytes(tracks.get('t').track);
-    tracks.recue('t', { ...HOUSE_RULES, oneWordPerCue: true });
-    expect(tracks.get('t').track.cues).toHaveLength(3);
+    tracks.recue('t', { ...HOUSE_RULES, oneWordPerCue: true }, ['Ada Wren']);
+    expect(tracks.get('t').track).toMatchObject({ names: ['Ada Wren'], cues: { length: 3 } });
     tracks.undo('t', { revision: 1 });
     expect(bytes(tracks.get('t').track)).toBe(before);
   });

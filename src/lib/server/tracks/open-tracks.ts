@@ -66,8 +66,16 @@ export class OpenTracks {
     return this.#log.applyOwn(id, () => [command], { kind: 'heard', batchId: heardPart(position) });
   }
 
-  recue(id: string, rules: Rules, revision?: number): SavedTrack {
-    return this.applyOwn(id, (track) => [{ type: 'setCues', cues: recue(track, rules, randomUUID), rules }], revision);
+  /** Cue breaks made anew; `names` are those that are expected now. */
+  recue(id: string, rules: Rules, names: readonly string[], revision?: number): SavedTrack {
+    const make = (track: Track): readonly Command[] => {
+      const areNew = track.names.length !== names.length || names.some((name, at) => name !== track.names[at]);
+      return [
+        ...(areNew ? [{ type: 'setNames' as const, names }] : []),
+        { type: 'setCues', cues: recue({ ...track, names }, rules, randomUUID), rules }
+      ];
+    };
+    return this.applyOwn(id, make, revision);
   }
 
   undo(id: string, asked: EditRequest): SavedTrack {

@@ -1,7 +1,11 @@
 <script lang="ts">
+  import ChevronLeft from '@lucide/svelte/icons/chevron-left';
+  import ChevronRight from '@lucide/svelte/icons/chevron-right';
   import { onMount } from 'svelte';
-  import { placementOf, placementSchema, type Placement } from '$lib/core/track';
+  import { titleOf } from '$lib/client/keys/key-sets';
+  import { plainLines, placementOf, placementSchema, type Placement } from '$lib/core/track';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
+  import { words } from './words';
 
   const desk = useTrackDesk();
   const look = $derived(desk.track.look);
@@ -43,18 +47,35 @@
 
 <!-- The keys of the surface act on it. -->
 <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-<div class="panel" bind:this={panel} tabindex="0" role="region" aria-label="Look of the captions" data-surface>
-  <h2>Look of the captions</h2>
+<div class="panel" bind:this={panel} tabindex="0" role="region" aria-label={words.title} data-surface>
+  <div class="cue" role="group" aria-label={words.cue.label}>
+    <button class="icon" aria-label={words.cue.previous} title={titleOf('previousCue')} onclick={() => desk.stepCue(-1)}
+      ><ChevronLeft size={18} /></button
+    >
+    <p>
+      <span class="soft"
+        >{cue === null
+          ? words.cue.none
+          : words.cue.place(desk.cueIndex + 1, desk.track.cues.length, desk.on.showTime(cue.startMs))}</span
+      >
+      {#if cue !== null}<span class="lines">{plainLines(desk.track, cue).join(' / ')}</span>{/if}
+    </p>
+    <button class="icon" aria-label={words.cue.next} title={titleOf('nextCue')} onclick={() => desk.stepCue(1)}
+      ><ChevronRight size={18} /></button
+    >
+  </div>
+
+  <h2>{words.title}</h2>
   <label class="size">
-    <span>Size of the letters</span>
-    <span class="mono soft">{look.sizePercent} % of the picture’s height</span>
+    <span>{words.size.label}</span>
+    <span class="mono soft">{words.size.value(look.sizePercent)}</span>
     <input
       type="range"
       min="3"
       max="12"
       step="0.5"
       value={look.sizePercent}
-      aria-label="Size of the letters, in hundredths of the picture's height"
+      aria-label={words.size.name}
       onchange={(event) =>
         desk.edit([{ type: 'setLook', look: { ...look, sizePercent: Number(event.currentTarget.value) } }])}
       data-testid="size"
@@ -62,11 +83,11 @@
   </label>
 
   <fieldset class="scope">
-    <legend>Place</legend>
-    <label><input type="radio" bind:group={scope} value="track" /> of all cues</label>
-    <label><input type="radio" bind:group={scope} value="cue" disabled={cue === null} /> of the chosen cue only</label>
+    <legend>{words.place.label}</legend>
+    <label><input type="radio" bind:group={scope} value="track" /> {words.place.ofAll}</label>
+    <label><input type="radio" bind:group={scope} value="cue" disabled={cue === null} /> {words.place.ofCue}</label>
   </fieldset>
-  <div class="grid" role="radiogroup" aria-label="Place on the picture">
+  <div class="grid" role="radiogroup" aria-label={words.place.grid}>
     {#each places as one, at (one)}
       <button
         role="radio"
@@ -82,10 +103,10 @@
   <p class="soft where">{placement.replace(' ', ', ')}</p>
   {#if scope === 'cue' && cue !== null && cue.placement !== null}
     <button class="act" onclick={() => desk.edit([{ type: 'setCuePlacement', cueId: cue.id, placement: null }])}
-      >As all the others</button
+      >{words.place.asOthers}</button
     >
   {/if}
-  <p class="soft">Changes show on the picture at once. WebVTT files carry the place with each cue.</p>
+  <p class="soft">{words.about}</p>
 </div>
 
 <style>
@@ -102,6 +123,25 @@
   h2 {
     font-size: 17px;
     font-weight: 700;
+  }
+  .cue {
+    display: grid;
+    grid-template-columns: auto minmax(0, 1fr) auto;
+    align-items: center;
+    gap: 8px;
+    min-height: 46px;
+  }
+  .cue p {
+    display: grid;
+    text-align: center;
+  }
+  .cue .soft {
+    font-size: 14px;
+  }
+  .lines {
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
   }
   .size {
     display: grid;

@@ -29,7 +29,7 @@
     finder.step(event.shiftKey ? -1 : 1);
   }
   async function noteTerm(): Promise<void> {
-    if (isTerm && finder.replacement.trim() !== '') await desk.on.expect(finder.replacement.trim());
+    if (isTerm && finder.replacement.trim() !== '') await desk.expect(finder.replacement.trim());
   }
   function replaceOne(): void {
     finder.replaceOne();

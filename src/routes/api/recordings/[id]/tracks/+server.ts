@@ -66,6 +66,7 @@ export const POST = ({ params, request }: RequestEvent) =>
       recordingId: recording.id,
       language,
       title: title ?? recording.title,
+      names: app.termsFor(recording.id, undefined).map((term) => term.text),
       recordingDurationMs: recording.durationMs,
       mint: randomUUID
     });

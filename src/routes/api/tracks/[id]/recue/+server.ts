@@ -14,8 +14,10 @@ const recueRequest = z.object({
 export const POST = ({ params, request }: RequestEvent) =>
   answer(async () => {
     const { rules, revision } = await readJson(request, recueRequest);
-    const { tracks } = getApp();
-    tracks.recue(params.id, { ...HOUSE_RULES, ...(rules as Partial<typeof HOUSE_RULES>) }, revision);
+    const app = getApp();
+    const { tracks } = app;
+    const names = app.termsFor(tracks.get(params.id).track.recordingId, undefined).map(({ text }) => text);
+    tracks.recue(params.id, { ...HOUSE_RULES, ...(rules as Partial<typeof HOUSE_RULES>) }, names, revision);
     const now = tracks.get(params.id);
     return json({ track: trackAnswer(now.track, now.revision) });
   });
