@@ -11,6 +11,7 @@
   import { surfaceKey, titleOf } from '$lib/client/keys/key-sets';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import SpeakerChoice from '../frame/SpeakerChoice.svelte';
+  import { phrases } from './phrases';
 
   interface Props {
     onCommand: (id: CommandId) => void;
@@ -67,7 +68,7 @@
   type TimeField = 'start' | 'end' | 'length';
   /** The time that is being typed, and of which cue; `null` while nobody types one. */
   let typedTime = $state.raw<{ cue: Cue; field: TimeField; text: string } | null>(null);
-  const timeDraft = session.draft('time of the cue', commitTime);
+  const timeDraft = session.draft(phrases.cueCard.timeDraft, commitTime);
   onDestroy(() => timeDraft.close());
 
   /** What a typed time asks for; `null` where it is none. */
@@ -90,7 +91,7 @@
     typedTime = null;
     if (asked !== null && written !== shownTime(field)) timeDraft.commit(asked);
     else timeDraft.mirror(null);
-    if (asked === null) desk.say(`“${written}” is no time. Write it as ${desk.on.showTime(10_560)}.`);
+    if (asked === null) desk.say(phrases.cueCard.noTime(written, desk.on.showTime(10_560)));
   }
   function shownTime(edge: TimeField): string {
     const now = desk.cue;
@@ -105,21 +106,23 @@
   };
 
   const ACTS: readonly { id: CommandId; name: string }[] = [
-    { id: 'split', name: 'Split at word' },
-    { id: 'merge', name: 'Merge with next' },
-    { id: 'pull', name: 'Pull a word' },
-    { id: 'push', name: 'Push a word' },
+    { id: 'split', name: phrases.cueCard.splitAtWord },
+    { id: 'merge', name: phrases.cueCard.mergeWithNext },
+    { id: 'pull', name: phrases.cueCard.pullAWord },
+    { id: 'push', name: phrases.cueCard.pushAWord },
     { id: 'remove', name: 'Delete' }
   ];
   const EMPTY_ACTS: typeof ACTS = $derived([
-    ...(desk.on.canHear(desk.track.language) ? [{ id: 'hearAgain', name: 'Hear what is said here' } as const] : []),
-    { id: 'merge', name: 'Merge with next' },
+    ...(desk.on.canHear(desk.track.language)
+      ? [{ id: 'hearAgain', name: phrases.cueCard.hearWhatIsSaid } as const]
+      : []),
+    { id: 'merge', name: phrases.cueCard.mergeWithNext },
     { id: 'remove', name: 'Delete' }
   ]);
 
   /** The note that is being typed, and of which cue; `null` while nobody types one. */
   let typedNote = $state.raw<{ cueId: CueId; text: string } | null>(null);
-  const noteDraft = session.draft('note of the cue', commitNote);
+  const noteDraft = session.draft(phrases.cueCard.noteDraft, commitNote);
   onDestroy(() => noteDraft.close());
   const noting = ({ cueId, text: note }: NonNullable<typeof typedNote>): TypedText<ClientCommand> => ({
     commands: [{ type: 'annotateCue', cueId, note }],
@@ -142,26 +145,28 @@
 
 {#if cue === null}
   <p class="soft empty">
-    No cue is chosen. {desk.track.cues.length === 0
-      ? `There are none yet: add one at the playhead with ${surfaceKey('add')}.`
-      : `Click one, or step with ${surfaceKey('previousCue')} and ${surfaceKey('nextCue')}.`}
+    {desk.track.cues.length === 0
+      ? phrases.cueCard.noCues(surfaceKey('add'))
+      : phrases.cueCard.noneChosen(surfaceKey('previousCue'), surfaceKey('nextCue'))}
   </p>
 {:else}
-  <section class="card" aria-label="Cue card">
+  <section class="card" aria-label={phrases.cueCard.cueCard}>
     <div class="head">
-      <h2>Cue {desk.cueIndex + 1} of {desk.track.cues.length}</h2>
-      <span class="mono soft" class:off={!onWords}>{onWords ? 'on its words' : 'off its words'}</span>
+      <h2>{phrases.cueCard.cueOf(desk.cueIndex + 1, desk.track.cues.length)}</h2>
+      <span class="mono soft" class:off={!onWords}
+        >{onWords ? phrases.cueCard.onItsWords : phrases.cueCard.offItsWords}</span
+      >
       <button
         class="flag"
         aria-pressed={cue.bookmark}
         onclick={() => onCommand('bookmark')}
-        aria-label="Bookmark"
+        aria-label={phrases.cueCard.bookmark}
         title={titleOf('bookmark')}><Bookmark size={16} fill={cue.bookmark ? 'currentColor' : 'none'} /></button
       >
     </div>
     {#if cue.bookmark || cue.note !== ''}
       <label class="note"
-        >Note
+        >{phrases.cueCard.note}
         <input
           class="field"
           maxlength="10000"
@@ -174,7 +179,7 @@
     {/if}
     <div class="text">
       <textarea
-        aria-label="Text of the cue, a line each"
+        aria-label={phrases.cueCard.textOfTheCue}
         rows={Math.max(2, counts.length)}
         value={text}
         oninput={type}
@@ -182,14 +187,15 @@
         spellcheck="true"
         lang={desk.track.language}
         data-testid="cue-text"></textarea>
-      <div class="counts mono" aria-label="Characters per line">
+      <div class="counts mono" aria-label={phrases.cueCard.charactersPerLine}>
         {#each counts as count, at (at)}<span class:over={count > lineLimit}>{count}{count > lineLimit ? '!' : ''}</span
           >{/each}
       </div>
     </div>
     <div class="times">
       <label
-        >in <input
+        >{phrases.cueCard.inTime}
+        <input
           class="mono"
           value={shownTime('start')}
           oninput={(event) => typeTime('start', event.currentTarget.value)}
@@ -199,7 +205,8 @@
         /></label
       >
       <label
-        >out <input
+        >{phrases.cueCard.outTime}
+        <input
           class="mono"
           value={shownTime('end')}
           oninput={(event) => typeTime('end', event.currentTarget.value)}
@@ -209,7 +216,8 @@
         /></label
       >
       <label
-        >duration <input
+        >{phrases.cueCard.duration}
+        <input
           class="mono"
           value={shownTime('length')}
           oninput={(event) => typeTime('length', event.currentTarget.value)}
@@ -224,10 +232,9 @@
       </div>
       <p>
         <span
-          ><strong class="mono">{Math.round(speed)}</strong> characters per second{speed > limit
-            ? ': too fast'
-            : ''}</span
-        > <span>limit {limit}</span>
+          ><strong class="mono">{Math.round(speed)}</strong>
+          {phrases.cueCard.charactersPerSecond({ isTooFast: speed > limit })}</span
+        > <span>{phrases.cueCard.limit(limit)}</span>
       </p>
     </div>
     <div class="acts">
@@ -237,13 +244,15 @@
     </div>
     <dl>
       <div>
-        <dt>speaker</dt>
-        <dd class="speaker"><SpeakerChoice label="Speaker of the cue" words={desk.runOf(cue.wordIds)} /></dd>
+        <dt>{phrases.cueCard.speaker}</dt>
+        <dd class="speaker">
+          <SpeakerChoice label={phrases.cueCard.speakerOfTheCue} words={desk.runOf(cue.wordIds)} />
+        </dd>
       </div>
       <div>
-        <dt>place</dt>
+        <dt>{phrases.cueCard.place}</dt>
         <dd>
-          {placementOf(desk.track, cue).replace(' ', ', ')}{cue.carried !== null ? ' (as in its file)' : ''}
+          {placementOf(desk.track, cue).replace(' ', ', ')}{cue.carried !== null ? phrases.cueCard.asInItsFile : ''}
         </dd>
       </div>
     </dl>

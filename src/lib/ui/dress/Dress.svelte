@@ -5,7 +5,7 @@
   import { titleOf } from '$lib/client/keys/key-sets';
   import { plainLines, placementOf, placementSchema, type Placement } from '$lib/core/track';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
-  import { words } from './words';
+  import { phrases } from './phrases';
 
   const desk = useTrackDesk();
   const look = $derived(desk.track.look);
@@ -47,35 +47,38 @@
 
 <!-- The keys of the surface act on it. -->
 <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-<div class="panel" bind:this={panel} tabindex="0" role="region" aria-label={words.title} data-surface>
-  <div class="cue" role="group" aria-label={words.cue.label}>
-    <button class="icon" aria-label={words.cue.previous} title={titleOf('previousCue')} onclick={() => desk.stepCue(-1)}
-      ><ChevronLeft size={18} /></button
+<div class="panel" bind:this={panel} tabindex="0" role="region" aria-label={phrases.title} data-surface>
+  <div class="cue" role="group" aria-label={phrases.cue.label}>
+    <button
+      class="icon"
+      aria-label={phrases.cue.previous}
+      title={titleOf('previousCue')}
+      onclick={() => desk.stepCue(-1)}><ChevronLeft size={18} /></button
     >
     <p>
       <span class="soft"
         >{cue === null
-          ? words.cue.none
-          : words.cue.place(desk.cueIndex + 1, desk.track.cues.length, desk.on.showTime(cue.startMs))}</span
+          ? phrases.cue.none
+          : phrases.cue.place(desk.cueIndex + 1, desk.track.cues.length, desk.on.showTime(cue.startMs))}</span
       >
       {#if cue !== null}<span class="lines">{plainLines(desk.track, cue).join(' / ')}</span>{/if}
     </p>
-    <button class="icon" aria-label={words.cue.next} title={titleOf('nextCue')} onclick={() => desk.stepCue(1)}
+    <button class="icon" aria-label={phrases.cue.next} title={titleOf('nextCue')} onclick={() => desk.stepCue(1)}
       ><ChevronRight size={18} /></button
     >
   </div>
 
-  <h2>{words.title}</h2>
+  <h2>{phrases.title}</h2>
   <label class="size">
-    <span>{words.size.label}</span>
-    <span class="mono soft">{words.size.value(look.sizePercent)}</span>
+    <span>{phrases.size.label}</span>
+    <span class="mono soft">{phrases.size.value(look.sizePercent)}</span>
     <input
       type="range"
       min="3"
       max="12"
       step="0.5"
       value={look.sizePercent}
-      aria-label={words.size.name}
+      aria-label={phrases.size.name}
       onchange={(event) =>
         desk.edit([{ type: 'setLook', look: { ...look, sizePercent: Number(event.currentTarget.value) } }])}
       data-testid="size"
@@ -83,11 +86,11 @@
   </label>
 
   <fieldset class="scope">
-    <legend>{words.place.label}</legend>
-    <label><input type="radio" bind:group={scope} value="track" /> {words.place.ofAll}</label>
-    <label><input type="radio" bind:group={scope} value="cue" disabled={cue === null} /> {words.place.ofCue}</label>
+    <legend>{phrases.place.label}</legend>
+    <label><input type="radio" bind:group={scope} value="track" /> {phrases.place.ofAll}</label>
+    <label><input type="radio" bind:group={scope} value="cue" disabled={cue === null} /> {phrases.place.ofCue}</label>
   </fieldset>
-  <div class="grid" role="radiogroup" aria-label={words.place.grid}>
+  <div class="grid" role="radiogroup" aria-label={phrases.place.grid}>
     {#each places as one, at (one)}
       <button
         role="radio"
@@ -103,10 +106,10 @@
   <p class="soft where">{placement.replace(' ', ', ')}</p>
   {#if scope === 'cue' && cue !== null && cue.placement !== null}
     <button class="act" onclick={() => desk.edit([{ type: 'setCuePlacement', cueId: cue.id, placement: null }])}
-      >{words.place.asOthers}</button
+      >{phrases.place.asOthers}</button
     >
   {/if}
-  <p class="soft">{words.about}</p>
+  <p class="soft">{phrases.about}</p>
 </div>
 
 <style>

@@ -7,6 +7,7 @@
   import { uploads } from '$lib/client/uploads.svelte';
   import { work, type Work } from '$lib/client/work.svelte';
   import ProgressBar from './ProgressBar.svelte';
+  import { phrases } from './phrases';
 
   /** What goes on in the background, on every page: a sign, and behind it what, how far, and where it leads. */
   let isOpen = $state(false);
@@ -41,22 +42,25 @@
     <button
       class="act quiet"
       aria-expanded={isOpen}
-      title={going > 0 ? 'What goes on in the background' : 'What has been done in the background'}
+      title={going > 0 ? phrases.background.going : phrases.background.ended}
       onclick={() => (isOpen = !isOpen)}
     >
       {#if going > 0}<Hourglass size={15} />
-        {going} · <span class="mono">{Math.round(share * 100)} %</span>{:else}<Check size={15} /> Done{/if}
+        {going} · <span class="mono">{Math.round(share * 100)} %</span>{:else}<Check size={15} />
+        {phrases.background.done}{/if}
     </button>
     {#if isOpen}
-      <section class="floating" aria-label="In the background">
+      <section class="floating" aria-label={phrases.background.inTheBackground}>
         {#each uploads.unfinished as upload (upload.key)}
           <div class="one">
             <span class="name">{upload.name}</span>
-            <ProgressBar label="Sending {upload.name}" progress={upload.progress} />
+            <ProgressBar label={phrases.background.sending(upload.name)} progress={upload.progress} />
             <span class="soft"
-              >{upload.state === 'waiting' ? 'Waiting its turn' : `Sent ${Math.round(upload.progress * 100)} %`}</span
+              >{upload.state === 'waiting'
+                ? phrases.background.waitingItsTurn
+                : phrases.background.sent(Math.round(upload.progress * 100))}</span
             >
-            <button class="act quiet" onclick={() => uploads.cancel(upload.key)}>Cancel</button>
+            <button class="act quiet" onclick={() => uploads.cancel(upload.key)}>{phrases.background.cancel}</button>
           </div>
         {/each}
         {#each work.list as one (one.job.id)}
@@ -66,26 +70,33 @@
               <ProgressBar label="{one.job.stage}: {one.title}" progress={one.job.progress} />
               <span class="soft"
                 >{one.job.state === 'queued'
-                  ? 'Waiting its turn'
+                  ? phrases.background.waitingItsTurn
                   : `${one.job.stage}, ${Math.round(one.job.progress * 100)} %`}</span
               >
-              <a class="act quiet" href={hrefOf(one)} onclick={() => (isOpen = false)}>Go there</a>
+              <a class="act quiet" href={hrefOf(one)} onclick={() => (isOpen = false)}>{phrases.background.goThere}</a>
             {:else}
               <span></span>
-              <span class="soft">{one.job.state === 'done' ? 'Done' : `Failed: ${one.job.error ?? ''}`}</span>
+              <span class="soft"
+                >{one.job.state === 'done'
+                  ? phrases.background.done
+                  : phrases.background.failed(one.job.error ?? '')}</span
+              >
               <span class="ends">
-                <a class="act quiet" href={hrefOf(one)} onclick={() => (isOpen = false)}>Go there</a>
+                <a class="act quiet" href={hrefOf(one)} onclick={() => (isOpen = false)}>{phrases.background.goThere}</a
+                >
                 <button
                   class="act quiet"
-                  aria-label="Dismiss {one.title}"
-                  title="Dismiss"
+                  aria-label={phrases.background.dismissOf(one.title)}
+                  title={phrases.background.dismiss}
                   onclick={() => work.dismiss(one.job.id)}><X size={14} /></button
                 >
               </span>
             {/if}
           </div>
         {/each}
-        <p class="soft unseen" role="status">{going > 0 ? `${plural(going, 'thing')} going on` : 'Nothing going on'}</p>
+        <p class="soft unseen" role="status">
+          {going > 0 ? phrases.background.goingOn(going) : phrases.background.nothingGoingOn}
+        </p>
       </section>
     {/if}
   </div>

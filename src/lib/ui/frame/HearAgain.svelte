@@ -8,6 +8,7 @@
   import ProgressBar from './ProgressBar.svelte';
   import type { Passage } from '$lib/client/hearing-again.svelte';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
+  import { phrases } from './phrases';
 
   interface Props {
     passage: Passage;
@@ -79,23 +80,27 @@
 <!-- While this is open, every key goes here. -->
 <dialog open tabindex="-1" bind:this={dialog} aria-labelledby="again-title" onkeydown={onKey}>
   <header>
-    <h3 id="again-title">Heard again <span class="mono soft">{formatClock(passage.startMs)}</span></h3>
-    <button class="act quiet" onclick={close} aria-label="Close (Esc)" title="Close (Esc)"><X size={16} /></button>
+    <h3 id="again-title">
+      {phrases.hearAgain.heardAgain} <span class="mono soft">{formatClock(passage.startMs)}</span>
+    </h3>
+    <button class="act quiet" onclick={close} aria-label={phrases.hearAgain.closeEsc} title={phrases.hearAgain.closeEsc}
+      ><X size={16} /></button
+    >
   </header>
-  {#if now !== ''}<p class="soft">Now: {now}</p>{/if}
+  {#if now !== ''}<p class="soft">{phrases.hearAgain.now(now)}</p>{/if}
   {#if failure !== null}
     <p class="failed" role="alert">{failure}</p>
   {:else if heard !== null && readings.length === 0}
-    <p role="status">Nothing else was heard in it.</p>
+    <p role="status">{phrases.hearAgain.nothingElseWasHeard}</p>
   {/if}
   {#if readings.length > 0}
-    <ol aria-label="Readings, best first">
+    <ol aria-label={phrases.hearAgain.readingsBestFirst}>
       {#each readings as reading, at (reading.text)}
         <li>
           <button onclick={() => take(reading)}>
             <kbd>{at + 1}</kbd>
             <span>{reading.text}</span>
-            <span class="soft mono" title="How far the searches agree"
+            <span class="soft mono" title={phrases.hearAgain.agreement}
               >{reading.confidence === null ? '' : `${Math.round(reading.confidence * 100)} %`}</span
             >
           </button>
@@ -105,12 +110,12 @@
   {/if}
   {#if heard === null && failure === null}
     <div class="listening">
-      <span class="soft" role="status">Listening again</span>
-      <ProgressBar label="Listening again" {progress} />
-      <button class="act quiet" onclick={close}>Cancel</button>
+      <span class="soft" role="status">{phrases.hearAgain.listeningAgain}</span>
+      <ProgressBar label={phrases.hearAgain.listeningAgain} {progress} />
+      <button class="act quiet" onclick={close}>{phrases.hearAgain.cancel}</button>
     </div>
   {/if}
-  <button class="act" onclick={listen}>Loop the sound <kbd>Space</kbd></button>
+  <button class="act" onclick={listen}>{phrases.hearAgain.loopTheSound} <kbd>{phrases.hearAgain.space}</kbd></button>
 </dialog>
 
 <style>

@@ -7,6 +7,7 @@
   import { OwnKeys } from '$lib/client/keys/own-keys.svelte';
   import { PLACES } from '$lib/client/places';
   import { preferences } from '$lib/client/preferences.svelte';
+  import { phrases } from './phrases';
 
   interface Props {
     isOpen: boolean;
@@ -20,7 +21,7 @@
   const TRACK_PLACES = 4;
   /** Number keys stand in one row, and keep their keys. */
   const isListed = ({ id }: Command): boolean => !/^take[2-9]$/.test(id);
-  const nameOf = ({ id, label }: Command): string => (id === 'take1' ? 'Take a candidate: 1 to 9' : label);
+  const nameOf = ({ id, label }: Command): string => (id === 'take1' ? phrases.keysDialog.candidates : label);
   const titleOf = (place: Place): string => PLACES.find(({ id }) => id === place)!.title;
   /** Where it can be used, if that is in one place only. */
   const whereOf = ({ places }: Command): string =>
@@ -51,7 +52,7 @@
   function takeOut(): void {
     const link = document.createElement('a');
     link.href = URL.createObjectURL(new Blob([own.takeOut()], { type: 'application/json' }));
-    link.download = `${preferences.keySet?.name ?? 'Vine Tap'} keys.json`;
+    link.download = phrases.keysDialog.fileName(preferences.keySet?.name ?? 'Vine Tap');
     link.click();
     URL.revokeObjectURL(link.href);
   }
@@ -60,30 +61,29 @@
 <dialog bind:this={dialog} onclose={onClose} onkeydowncapture={onKey} aria-labelledby="keys-title">
   {#if isOpen}
     <div class="head">
-      <h2 id="keys-title">Keys</h2>
+      <h2 id="keys-title">{phrases.keysDialog.keys}</h2>
       <label>
         <input
           type="checkbox"
           checked={preferences.singleLetters}
           onchange={(event) => preferences.set({ singleLetters: event.currentTarget.checked })}
         />
-        Single letters are commands
+        {phrases.keysDialog.singleLettersAreCommands}
       </label>
-      <button class="act quiet" onclick={onClose} aria-label="Close"><X size={16} /></button>
+      <button class="act quiet" onclick={onClose} aria-label={phrases.keysDialog.close}><X size={16} /></button>
     </div>
     <p class="soft">
-      Enter goes into the text, Esc comes out. Letters are commands on the surface; while typing the same commands take
-      Alt. Press a key below to change it.
+      {phrases.keysDialog.about}
     </p>
     <div class="sets">
       <label
-        >Set
+        >{phrases.keysDialog.set}
         <select
           class="field"
           value={preferences.keySet?.name ?? ''}
           onchange={(event) => own.use(event.currentTarget.value === '' ? null : event.currentTarget.value)}
         >
-          <option value="">As they come</option>
+          <option value="">{phrases.keysDialog.asTheyCome}</option>
           {#each preferences.keySets as set (set.name)}<option value={set.name}>{set.name}</option>{/each}
         </select></label
       >
@@ -93,26 +93,40 @@
           if (own.saveAs(name)) name = '';
         }}
       >
-        <label class="unseen" for="key-set-name">Name of a new set</label>
-        <input id="key-set-name" class="field" placeholder="Name of a new set" maxlength="60" bind:value={name} />
-        <button class="act" disabled={name.trim() === ''}>Save as</button>
+        <label class="unseen" for="key-set-name">{phrases.keysDialog.newSet}</label>
+        <input
+          id="key-set-name"
+          class="field"
+          placeholder={phrases.keysDialog.newSet}
+          maxlength="60"
+          bind:value={name}
+        />
+        <button class="act" disabled={name.trim() === ''}>{phrases.keysDialog.saveAs}</button>
       </form>
       <span class="files">
-        <label class="act">Import…<input class="unseen" type="file" accept=".json" onchange={bringIn} /></label>
-        <button class="act" onclick={takeOut}>Export</button>
-        {#if preferences.keySet !== null}<button class="act" onclick={() => own.remove()}>Delete set</button>{/if}
+        <label class="act"
+          >{phrases.keysDialog.import}<input class="unseen" type="file" accept=".json" onchange={bringIn} /></label
+        >
+        <button class="act" onclick={takeOut}>{phrases.keysDialog.export}</button>
+        {#if preferences.keySet !== null}<button class="act" onclick={() => own.remove()}
+            >{phrases.keysDialog.deleteSet}</button
+          >{/if}
       </span>
     </div>
     <div class="told" role="status" aria-live="polite">
       {#if own.conflict !== null}
         {@const { key, command, other } = own.conflict}
         <p>
-          <kbd>{keyName(key)}</kbd> is “{nameOf(other)}” now.
-          <button class="act" onclick={() => own.settle()}>Give it to “{nameOf(command)}”</button>
-          <button class="act quiet" onclick={() => own.leave()}>Leave both as they are</button>
+          <kbd>{keyName(key)}</kbd>
+          {phrases.keysDialog.isTaken(nameOf(other))}
+          <button class="act" onclick={() => own.settle()}>{phrases.keysDialog.giveItTo(nameOf(command))}</button>
+          <button class="act quiet" onclick={() => own.leave()}>{phrases.keysDialog.leaveBothAsThey}</button>
         </p>
       {:else if own.removed !== null}
-        <p>“{own.removed.name}” is deleted. <button class="act" onclick={() => own.bringBack()}>Undo</button></p>
+        <p>
+          {phrases.keysDialog.isDeleted(own.removed.name)}
+          <button class="act" onclick={() => own.bringBack()}>{phrases.keysDialog.undo}</button>
+        </p>
       {:else if own.told !== null}<p>{own.told}</p>{/if}
     </div>
     <div class="groups">
@@ -120,7 +134,13 @@
         <section>
           <h3>{group}</h3>
           <table>
-            <thead class="unseen"><tr><th>Command</th><th>On the surface</th><th>While typing</th></tr></thead>
+            <thead class="unseen"
+              ><tr
+                ><th>{phrases.keysDialog.command}</th><th>{phrases.keysDialog.onTheSurface}</th><th
+                  >{phrases.keysDialog.whileTyping}</th
+                ></tr
+              ></thead
+            >
             <tbody>
               {#each commands as command (command.id)}
                 {@const keys = keysOf(command, preferences.changedKeys)}
@@ -138,18 +158,17 @@
                         <button
                           class="key-button"
                           class:asked={isAsked}
-                          aria-label="{nameOf(command)}, {way === 'surface' ? 'on the surface' : 'while typing'}: {keys[
-                            way
-                          ]
-                            ? keyName(keys[way])
-                            : 'no key'}. Change"
+                          aria-label={phrases.keysDialog.change(
+                            nameOf(command),
+                            way,
+                            keys[way] ? keyName(keys[way]) : null
+                          )}
                           onclick={() => (isAsked ? own.leave() : own.ask(command, way))}
-                          >{#if isAsked}press a key{:else if keys[way]}<kbd>{keyName(keys[way])}</kbd>{:else}<span
-                              class="none">–</span
-                            >{/if}</button
+                          >{#if isAsked}{phrases.keysDialog.pressAKey}{:else if keys[way]}<kbd>{keyName(keys[way])}</kbd
+                            >{:else}<span class="none">–</span>{/if}</button
                         >
                         {#if isAsked && keys[way]}<button class="act quiet small" onclick={() => own.set(null)}
-                            >No key</button
+                            >{phrases.keysDialog.noKey}</button
                           >{/if}
                       {/if}
                     </td>
@@ -157,8 +176,8 @@
                   <td class="back"
                     >{#if isChanged}<button
                         class="act quiet small"
-                        aria-label="{nameOf(command)}: back to the keys it comes with"
-                        title="Back to the keys it comes with"
+                        aria-label={phrases.keysDialog.resetOf(nameOf(command))}
+                        title={phrases.keysDialog.reset}
                         onclick={() => own.reset(command)}><RotateCcw size={13} /></button
                       >{/if}</td
                   >

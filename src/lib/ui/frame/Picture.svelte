@@ -3,6 +3,7 @@
   import { lineWords, lookUp, placementOf, type Cue, type MarkKind, type Word } from '$lib/core/track';
   import { api } from '$lib/client/api';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
+  import { phrases } from './phrases';
 
   const desk = useTrackDesk();
   const { recording, player } = desk;
@@ -31,7 +32,7 @@
     <video bind:this={media} src={api.mediaUrl(recording.id)} preload="auto" playsinline tabindex="-1"></video>
   {:else}
     <audio bind:this={media} src={api.mediaUrl(recording.id)} preload="auto"></audio>
-    <p class="none">Sound only</p>
+    <p class="none">{phrases.picture.soundOnly}</p>
   {/if}
   {#if lines.length > 0}
     <div

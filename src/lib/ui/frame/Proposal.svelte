@@ -4,6 +4,7 @@
   import { messageOf } from '$lib/core/message-of';
   import { api, type Proposal } from '$lib/client/api';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
+  import { phrases } from './phrases';
 
   interface Props {
     proposal: Proposal;
@@ -45,7 +46,7 @@
       session.flush();
       await session.saved();
       await api.takeProposed(session.trackId, proposal.id, { revision: session.revision, take: which });
-      desk.say('Taken. Undo brings the old words back.');
+      desk.say(phrases.proposal.taken);
       player.setLoop(null);
       await onChange();
       show();
@@ -82,38 +83,38 @@
 <!-- svelte-ignore a11y_no_noninteractive_tabindex, a11y_no_noninteractive_element_interactions -->
 <section tabindex="0" aria-labelledby="proposal-title" onkeydown={onKey} onfocusin={show}>
   <h3 id="proposal-title">
-    {open.length === 0
-      ? 'The new hearing differs nowhere else'
-      : `The new hearing differs in ${open.length} ${open.length === 1 ? 'passage' : 'passages'}`}
+    {open.length === 0 ? phrases.proposal.same : phrases.proposal.differs(open.length)}
   </h3>
   {#if passage !== undefined}
     <p class="soft mono">
       {formatClock(passage.startMs)}
-      {#if passage.isCorrected}<span class="kept">corrected by hand</span>{/if}
+      {#if passage.isCorrected}<span class="kept">{phrases.proposal.correctedByHand}</span>{/if}
     </p>
     <dl>
-      <dt>Now</dt>
+      <dt>{phrases.proposal.now}</dt>
       <dd>{passage.now === '' ? 'nothing' : passage.now}</dd>
-      <dt>Heard</dt>
+      <dt>{phrases.proposal.heard}</dt>
       <dd class="heard">{passage.heard === '' ? 'nothing' : passage.heard}</dd>
     </dl>
     <p class="acts">
       <button class="act filled" disabled={isBusy} onclick={() => void take([passage.wordIds[0]!])}
-        >Use this <kbd>T</kbd></button
+        >{phrases.proposal.useThis} <kbd>T</kbd></button
       >
-      <button class="act" onclick={leave}>Keep mine <kbd>L</kbd></button>
-      <button class="act" onclick={() => listen(passage)}>Listen <kbd>Space</kbd></button>
+      <button class="act" onclick={leave}>{phrases.proposal.keepMine} <kbd>L</kbd></button>
+      <button class="act" onclick={() => listen(passage)}
+        >{phrases.proposal.listen} <kbd>{phrases.proposal.space}</kbd></button
+      >
     </p>
     {#if open.length - corrected > 1}
       <p>
         <button class="act" disabled={isBusy} onclick={() => void take('all')}
-          >Use all {corrected === 0 ? open.length : `but the ${corrected} corrected`}</button
+          >{phrases.proposal.useAll(open.length, corrected)}</button
         >
       </p>
     {/if}
   {/if}
   {#if failure !== null}<p class="failed" role="alert">{failure}</p>{/if}
-  <p><button class="act quiet" onclick={() => void putAway()}>Dismiss the new hearing</button></p>
+  <p><button class="act quiet" onclick={() => void putAway()}>{phrases.proposal.dismissTheNewHearing}</button></p>
 </section>
 
 <style>

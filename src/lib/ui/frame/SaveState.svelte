@@ -1,14 +1,15 @@
 <script lang="ts">
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
+  import { phrases } from './phrases';
 
   const { session } = useTrackDesk();
 
   const said = $derived(
     {
-      saved: 'Saved',
-      saving: 'Saving…',
-      later: session.notKept === null ? 'Not sent: kept here' : 'Not sent',
-      'sign in': 'Not signed in'
+      saved: phrases.saveState.saved,
+      saving: phrases.saveState.saving,
+      later: session.notKept === null ? phrases.saveState.notSentKeptHere : phrases.saveState.notSent,
+      'sign in': phrases.saveState.notSignedIn
     }[session.saveState]
   );
   const isWaiting = $derived(session.saveState === 'later' || session.saveState === 'sign in');
@@ -16,9 +17,9 @@
 
 <span class:bad={isWaiting} role="status" title={session.trouble} data-testid="save-state">{said}</span>
 {#if session.saveState === 'sign in'}
-  <a class="act warn" href="/" target="_blank" rel="noopener">Sign in again</a>
+  <a class="act warn" href="/" target="_blank" rel="noopener">{phrases.saveState.signInAgain}</a>
 {:else if session.saveState === 'later'}
-  <button class="act quiet" title={session.trouble} onclick={() => session.tryNow()}>Try now</button>
+  <button class="act quiet" title={session.trouble} onclick={() => session.tryNow()}>{phrases.saveState.tryNow}</button>
 {/if}
 
 <style>

@@ -6,6 +6,7 @@
   import { NO_ROOM_FOR_SOUND } from '$lib/client/page-commands';
   import { NUMBERED_SOUNDS } from '$lib/client/untold-sounds.svelte';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
+  import { phrases } from './phrases';
 
   const desk = useTrackDesk();
   const { player, untold } = desk;
@@ -18,7 +19,7 @@
 
   /** A field that describes a sound: its text is kept at each key and becomes a cue when the field is left. */
   const describing = (sound: Span) => (field: HTMLInputElement) => {
-    const draft = desk.session.draft(`sound at ${sound.startMs}`, commit);
+    const draft = desk.session.draft(phrases.sounds.draftOf(sound.startMs), commit);
     const typed = () => ({ text: field.value, command: desk.page.soundCommand(field.value, sound) });
     let isTyped = false;
     function mirror(): void {
@@ -33,7 +34,7 @@
       const { text, command } = typed();
       field.value = '';
       if (command === null || command === 'no room') draft.mirror(null);
-      else if (draft.commit({ commands: [command], text }).ok) desk.say(`“${text}” is described.`);
+      else if (draft.commit({ commands: [command], text }).ok) desk.say(phrases.sounds.isDescribed(text));
       if (command === 'no room') desk.say(NO_ROOM_FOR_SOUND);
     }
     field.addEventListener('input', mirror);
@@ -48,11 +49,11 @@
 {#if desk.describingMs !== null}
   {@const atMs = desk.describingMs}
   <label class="here"
-    >Sound at <span class="mono">{formatClock(atMs)}</span>
+    >{phrases.sounds.soundAt} <span class="mono">{formatClock(atMs)}</span>
     <input
       class="field"
       list="sound-palette"
-      placeholder="what is it?"
+      placeholder={phrases.sounds.whatIsIt}
       {@attach describing({ startMs: atMs, endMs: atMs })}
       {@attach (element: HTMLInputElement) => element.focus()}
       onkeydown={(event) => {
@@ -70,14 +71,14 @@
   {@const { startMs, endMs } = untold.current}
   <section
     class="asked"
-    aria-label="What is the sound?"
+    aria-label={phrases.sounds.whatIsTheSound}
     {@attach (element: HTMLElement) => element.scrollIntoView({ block: 'nearest' })}
   >
     <p>
-      <b>Sound at <span class="mono">{formatClock(startMs)}</span></b>
+      <b>{phrases.sounds.soundAt} <span class="mono">{formatClock(startMs)}</span></b>
       <span class="soft mono">{((endMs - startMs) / 1000).toFixed(1)} s</span>
     </p>
-    <ol aria-label="Descriptions">
+    <ol aria-label={phrases.sounds.descriptions}>
       {#each NUMBERED_SOUNDS as description, at (description)}
         <li>
           <button onclick={() => untold.take(at + 1)}><kbd>{at + 1}</kbd> {description}</button>
@@ -85,15 +86,17 @@
       {/each}
     </ol>
     <p class="acts">
-      <button class="act" onclick={() => untold.step(1)}>Next <kbd>{surfaceKey('nextSound')}</kbd></button>
-      <button class="act" onclick={() => untold.leave()}>Leave</button>
+      <button class="act" onclick={() => untold.step(1)}
+        >{phrases.sounds.next} <kbd>{surfaceKey('nextSound')}</kbd></button
+      >
+      <button class="act" onclick={() => untold.leave()}>{phrases.sounds.leave}</button>
     </p>
   </section>
 {/if}
 {#if untold.list.length > 0}
   <details>
     <summary
-      >{untold.list.length === 1 ? 'A sound' : `${untold.list.length} sounds`} without a caption
+      >{phrases.sounds.without(untold.list.length)}
       <kbd>{surfaceKey('nextSound')}</kbd></summary
     >
     <ul>
@@ -104,21 +107,21 @@
           <span class="soft mono">{((sound.endMs - sound.startMs) / 1000).toFixed(1)} s</span>
           <button
             class="act quiet"
-            aria-label="Listen to the sound at {clock}"
-            title="Listen"
+            aria-label={phrases.sounds.listenToTheSound(clock)}
+            title={phrases.sounds.listen}
             onclick={() => listen(sound)}><Volume2 size={16} /></button
           >
           <input
             class="field"
             list="sound-palette"
-            placeholder="what is it?"
-            aria-label="Describe the sound at {clock}"
+            placeholder={phrases.sounds.whatIsIt}
+            aria-label={phrases.sounds.describeTheSoundAt(clock)}
             {@attach describing(sound)}
           />
         </li>
       {/each}
     </ul>
-    {#if untold.list.length > MOST_LISTED}<p class="soft">The first {MOST_LISTED} are listed.</p>{/if}
+    {#if untold.list.length > MOST_LISTED}<p class="soft">{phrases.sounds.mostListed(MOST_LISTED)}</p>{/if}
   </details>
 {/if}
 

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Word } from '$lib/core/track';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
+  import { phrases } from './phrases';
 
   /** Says who speaks these words; somebody new is the last choice. */
   interface Props {
@@ -21,9 +22,9 @@
 </script>
 
 <select aria-label={label} value={speakerId} onchange={choose} disabled={words.length === 0}>
-  {#if speakerId === ''}<option value="" disabled>No speaker</option>{/if}
+  {#if speakerId === ''}<option value="" disabled>{phrases.speakerChoice.noSpeaker}</option>{/if}
   {#each desk.track.speakers as speaker (speaker.id)}<option value={speaker.id}>{speaker.name}</option>{/each}
-  <option value={NEW}>New speaker</option>
+  <option value={NEW}>{phrases.speakerChoice.newSpeaker}</option>
 </select>
 
 <style>

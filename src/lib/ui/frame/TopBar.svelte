@@ -7,6 +7,7 @@
   import { preferences } from '$lib/client/preferences.svelte';
   import Background from './Background.svelte';
   import type { Snippet } from 'svelte';
+  import { phrases } from './phrases';
 
   interface Props {
     title: string;
@@ -26,7 +27,7 @@
 </script>
 
 <header>
-  <a class="home" href="/" aria-label="All recordings" title="All recordings">
+  <a class="home" href="/" aria-label={phrases.topBar.allRecordings} title={phrases.topBar.allRecordings}>
     <svg viewBox="0 0 24 24" width="22" height="22" aria-hidden="true"
       ><path d="M3 21C2 9 9 3 21 3c0 12-6 19-15 17L3 21Z" fill="var(--leaf)" /><path
         d="M4 20 16 8"
@@ -41,12 +42,10 @@
     {#if about}{@render about()}{:else if subtitle}<span class="soft">{subtitle}</span>{/if}
   </div>
   {#if places.length > 0}
-    <nav aria-label="Places">
+    <nav aria-label={phrases.topBar.places}>
       {#each places as { place, href } (place)}
         {#if href === null}
-          <span class="place none" aria-disabled="true" title="Have the recording heard first"
-            >{placeOf(place).title}</span
-          >
+          <span class="place none" aria-disabled="true" title={phrases.topBar.notYet}>{placeOf(place).title}</span>
         {:else}
           <a
             class="place"
@@ -63,13 +62,18 @@
     {@render status?.()}
     <button
       class="icon"
-      aria-label={`Change to the ${nextMode} theme`}
-      title={`Change to the ${nextMode} theme`}
+      aria-label={phrases.topBar.changeTheme(nextMode)}
+      title={phrases.topBar.changeTheme(nextMode)}
       onclick={() => preferences.set({ mode: nextMode })}
     >
       {#if nextMode === 'dark'}<Moon size={17} />{:else}<Sun size={17} />{/if}
     </button>
-    {#if onKeys}<button class="key help" aria-label="Keys" title="Keys (?)" onclick={onKeys}>?</button>{/if}
+    {#if onKeys}<button
+        class="key help"
+        aria-label={phrases.topBar.keys}
+        title={phrases.topBar.keysHint}
+        onclick={onKeys}>?</button
+      >{/if}
   </div>
 </header>
 

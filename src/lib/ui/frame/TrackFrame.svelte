@@ -13,6 +13,7 @@
   import { provideTrackDesk, TrackDesk } from '$lib/client/track-desk.svelte';
   import Workbench from './Workbench.svelte';
   import TopBar from './TopBar.svelte';
+  import { phrases } from './phrases';
 
   interface Props {
     recordingId: string;
@@ -90,13 +91,13 @@
     <Workbench {place} onCommand={run} {areKeysOpen} onKeys={showKeys} {children} />
   {/key}
 {:else}
-  <TopBar title="Vine Tap" />
+  <TopBar title={phrases.trackFrame.vineTap} />
   <main>
     {#if failure}
       <p role="alert">{failure}</p>
-      <a class="act" href="/">All recordings</a>
+      <a class="act" href="/">{phrases.trackFrame.allRecordings}</a>
     {:else}
-      <p class="soft">Opening the track…</p>
+      <p class="soft">{phrases.trackFrame.openingTheTrack}</p>
     {/if}
   </main>
 {/if}

@@ -7,6 +7,7 @@
   import { preferences } from '$lib/client/preferences.svelte';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import type { Snippet } from 'svelte';
+  import { phrases } from './phrases';
 
   interface Props {
     onCommand: (id: CommandId) => void;
@@ -26,11 +27,11 @@
   });
 </script>
 
-<footer aria-label="Transport">
+<footer aria-label={phrases.transport.transport}>
   <button
     class="play"
     onclick={() => desk.on.togglePlay()}
-    aria-label={player.isPlaying ? 'Pause' : 'Play'}
+    aria-label={player.isPlaying ? phrases.transport.pause : phrases.transport.play}
     title={titleOf('play')}
   >
     {#if player.isPlaying}<Pause size={19} fill="currentColor" />{:else}<Play size={19} fill="currentColor" />{/if}
@@ -40,34 +41,36 @@
     <span class="soft">/ {desk.on.showTime(recording.durationMs, 2)}</span>
   </p>
   <label class="soft"
-    ><span class="name">Speed</span>
+    ><span class="name">{phrases.transport.speed}</span>
     <select class="speed" value={player.rate} onchange={(event) => player.setRate(Number(event.currentTarget.value))}>
       {#each [0.5, 0.6, 0.7, 0.8, 0.9, 1, 1.1, 1.2, 1.3, 1.4, 1.5, 1.6, 1.7, 1.8, 1.9, 2] as rate (rate)}<option
           value={rate}>{rate.toFixed(1)}×</option
         >{/each}
     </select>
   </label>
-  <label class="soft" title="Where the playhead goes when it is paused"
-    ><span class="name">After pause</span>
+  <label class="soft" title={phrases.transport.afterPauseHint}
+    ><span class="name">{phrases.transport.afterPause}</span>
     <select
       class="speed"
       value={preferences.backOnPauseMs}
       onchange={(event) => preferences.set({ backOnPauseMs: Number(event.currentTarget.value) })}
     >
-      <option value={0}>Stay</option>
+      <option value={0}>{phrases.transport.stay}</option>
       {#each [500, 1000, 2000, 3000] as backMs (backMs)}<option value={backMs}>−{backMs / 1000} s</option>{/each}
     </select>
   </label>
-  <button class="plain soft" onclick={() => onCommand('playOnce')} title={titleOf('playOnce')}>Play once</button>
+  <button class="plain soft" onclick={() => onCommand('playOnce')} title={titleOf('playOnce')}
+    >{phrases.transport.playOnce}</button
+  >
   <button
     class="plain soft"
     aria-pressed={player.loop !== null}
     onclick={() => onCommand('loop')}
-    title={titleOf('loop')}>Loop {player.loop === null ? 'off' : 'on'}</button
+    title={titleOf('loop')}>{phrases.transport.loop(player.loop !== null)}</button
   >
   {#if desk.cues.chosen.length > 1}
     <button class="plain chosen" onclick={() => onCommand('letGo')} title={titleOf('letGo')} data-testid="chosen-count"
-      >{desk.cues.chosen.length} cues chosen <kbd>{surfaceKey('letGo')}</kbd></button
+      >{phrases.transport.cuesChosen(desk.cues.chosen.length)} <kbd>{surfaceKey('letGo')}</kbd></button
     >
   {/if}
   <p class="notice soft" title={desk.on.notice} role="status" aria-live="polite">{desk.on.notice}</p>

@@ -1,20 +1,21 @@
 <script lang="ts">
   import { titleOf } from '$lib/client/keys/key-sets';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
+  import { phrases } from './phrases';
 
   const desk = useTrackDesk();
   const { session } = desk;
 
   async function tryAgain(refused: (typeof session.refused)[number]): Promise<void> {
     const done = await session.tryAgain(refused);
-    desk.say(done.ok ? 'Done this time.' : done.problem.message);
+    desk.say(done.ok ? phrases.unapplied.doneThisTime : done.problem.message);
   }
   async function copy(text: string): Promise<void> {
     try {
       await navigator.clipboard.writeText(text);
-      desk.say('Copied.');
+      desk.say(phrases.unapplied.copied);
     } catch {
-      desk.say('The browser does not let this be copied: select the text and copy it yourself.');
+      desk.say(phrases.unapplied.cannotCopy);
     }
   }
 </script>
@@ -26,18 +27,20 @@
       aria-expanded={desk.isUnappliedOpen}
       title={titleOf('unapplied')}
       onclick={() => (desk.isUnappliedOpen = !desk.isUnappliedOpen)}
-      >{session.refused.length > 0 ? `${session.refused.length} not applied` : 'Part of the log cannot be read'}</button
+      >{session.refused.length > 0
+        ? phrases.unapplied.notApplied(session.refused.length)
+        : phrases.unapplied.logBroken}</button
     >
     {#if desk.isUnappliedOpen}
-      <section class="floating" aria-label="What could not be applied">
+      <section class="floating" aria-label={phrases.unapplied.label}>
         {#each session.breaks as found (found.fromRevision)}
           <p>
-            Changes {found.fromRevision} to {found.toRevision} of this track could not be read; it was opened as it was before
-            them, and they are still in the database. <span class="soft">{found.problem}</span>
+            {phrases.unapplied.broken(found.fromRevision, found.toRevision)}
+            <span class="soft">{found.problem}</span>
           </p>
         {/each}
         {#if session.refused.length > 0}
-          <p>These were not taken into the track. They are kept here until you dismiss them.</p>
+          <p>{phrases.unapplied.about}</p>
         {/if}
         <ul>
           {#each session.refused as refused (refused.batchId)}
@@ -46,10 +49,14 @@
               <span class="soft">{refused.reason}</span>
               <div class="acts">
                 {#if refused.commands !== null}
-                  <button class="act quiet" onclick={() => void tryAgain(refused)}>Try again</button>
+                  <button class="act quiet" onclick={() => void tryAgain(refused)}>{phrases.unapplied.tryAgain}</button>
                 {/if}
-                <button class="act quiet" onclick={() => void copy(refused.text)}>Copy the text</button>
-                <button class="act quiet" onclick={() => void session.dropRefused(refused.batchId)}>Dismiss</button>
+                <button class="act quiet" onclick={() => void copy(refused.text)}
+                  >{phrases.unapplied.copyTheText}</button
+                >
+                <button class="act quiet" onclick={() => void session.dropRefused(refused.batchId)}
+                  >{phrases.unapplied.dismiss}</button
+                >
               </div>
             </li>
           {/each}

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
+  import { phrases } from './phrases';
 
   const { session } = useTrackDesk();
 
@@ -15,8 +16,9 @@
 <div>
   {#if session.notKept !== null}
     <p role="alert">
-      <strong>This browser keeps nothing that is not sent yet.</strong> Leave the window open until all is saved.
-      <span>It says: {session.notKept}</span>
+      <strong>{phrases.unkept.thisBrowserKeepsNothing}</strong>
+      {phrases.unkept.leaveTheWindowOpen}
+      <span>{phrases.unkept.itSays(session.notKept)}</span>
     </p>
   {/if}
 </div>

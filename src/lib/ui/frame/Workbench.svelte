@@ -17,6 +17,7 @@
   import Unapplied from './Unapplied.svelte';
   import UndoRedo from './UndoRedo.svelte';
   import Unkept from './Unkept.svelte';
+  import { phrases } from './phrases';
 
   interface Props {
     place: keyof typeof PLACE_PARTS;
@@ -37,13 +38,13 @@
   $effect(() => desk.keepChoice());
 </script>
 
-<svelte:head><title>{recording.title} · Vine Tap</title></svelte:head>
+<svelte:head><title>{phrases.workbench.pageTitle(recording.title)}</title></svelte:head>
 
 <div class="bench" data-place={place}>
   <TopBar title={recording.title} {places} here={place} onKeys={() => onKeys(true)}>
     {#snippet about()}
       {#if recording.tracks.length > 1}
-        <label class="unseen" for="track">Track</label>
+        <label class="unseen" for="track">{phrases.workbench.track}</label>
         <select
           id="track"
           class="soft"
@@ -59,7 +60,7 @@
     {/snippet}
     {#snippet status()}
       {#if desk.hearing !== null}
-        <span class="saved" role="status">Still being heard, {Math.round(desk.hearing.progress * 100)} %</span>
+        <span class="saved" role="status">{phrases.workbench.stillHeard(Math.round(desk.hearing.progress * 100))}</span>
       {/if}
       <Unapplied />
       <UndoRedo {onCommand} />
@@ -72,7 +73,7 @@
       {#if parts.Strip}<parts.Strip {onCommand} />{/if}
       {@render children()}
     </section>
-    <aside aria-label="Picture and cue">
+    <aside aria-label={phrases.workbench.pictureAndCue}>
       <Picture />
       {#if parts.Panel}
         <div class="beside">

@@ -4,6 +4,7 @@
   import { exportFileName, FORMATS, formatTranscriptText } from '$lib/core/formats';
   import { api } from '$lib/client/api';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
+  import { phrases } from './phrases';
 
   const desk = useTrackDesk();
   const { session, recording } = desk;
@@ -29,7 +30,7 @@
     if (session.saveState === 'saved') return;
     event.preventDefault();
     const link = event.currentTarget;
-    desk.say('Saving first…');
+    desk.say(phrases.handOver.savingFirst);
     await session.saved();
     link.click();
   }
@@ -47,17 +48,24 @@
 
 <!-- The keys of the surface act on it. -->
 <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-<div class="panel" bind:this={panel} tabindex="0" role="region" aria-label="Files to hand over" data-surface>
-  <h2 class="unseen">Hand over</h2>
-  <div class="choice" role="radiogroup" aria-label="Format">
+<div
+  class="panel"
+  bind:this={panel}
+  tabindex="0"
+  role="region"
+  aria-label={phrases.handOver.filesToHandOver}
+  data-surface
+>
+  <h2 class="unseen">{phrases.handOver.handOver}</h2>
+  <div class="choice" role="radiogroup" aria-label={phrases.handOver.format}>
     {#each CAPTIONS as one (one.id)}
       <button role="radio" aria-checked={one === format} onclick={() => (format = one)}
         ><strong>{one.name}</strong><span>{one.about}</span></button
       >
     {/each}
   </div>
-  <div class="transcripts" role="radiogroup" aria-label="Transcript to be read">
-    <span class="soft">To be read:</span>
+  <div class="transcripts" role="radiogroup" aria-label={phrases.handOver.transcriptToBeRead}>
+    <span class="soft">{phrases.handOver.toBeRead}</span>
     {#each TRANSCRIPTS as one (one.id)}
       <button class="act" role="radio" aria-checked={one === format} onclick={() => (format = one)}>{one.name}</button>
     {/each}
@@ -67,38 +75,40 @@
           type="checkbox"
           checked={options.times}
           onchange={(event) => (options = { ...options, times: event.currentTarget.checked })}
-        /> with times</label
+        />
+        {phrases.handOver.withTimes}</label
       >
       <label
         ><input
           type="checkbox"
           checked={options.speakers}
           onchange={(event) => (options = { ...options, speakers: event.currentTarget.checked })}
-        /> with speakers</label
+        />
+        {phrases.handOver.withSpeakers}</label
       >
     {/if}
   </div>
   <div class="file">
     <span class="mono" data-testid="file-name">{name}</span>
-    <span class="soft">{desk.track.cues.length} cues</span>
+    <span class="soft">{phrases.handOver.cues(desk.track.cues.length)}</span>
     {#if !isEmpty}
       <a
         class="act filled"
         href={api.exportUrl(session.trackId, format.id, options)}
         download={name}
-        onclick={(event) => void download(event)}><Download size={16} /> Download</a
+        onclick={(event) => void download(event)}><Download size={16} /> {phrases.handOver.download}</a
       >
     {/if}
   </div>
   {#if isEmpty}
-    <p class="soft none">There is nothing to hand over yet.</p>
+    <p class="soft none">{phrases.handOver.thereIsNothingTo}</p>
   {:else}
     <!-- It scrolls. -->
     <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
     <pre
       class:wrapped={format.kind === 'transcript'}
       tabindex="0"
-      aria-label="Preview of {name}"
+      aria-label={phrases.handOver.previewOf(name)}
       data-testid="preview">{text.slice(0, MOST_SHOWN)}{text.length > MOST_SHOWN ? '\n…' : ''}</pre>
   {/if}
 </div>

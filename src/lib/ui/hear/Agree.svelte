@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Quote } from '$lib/client/api';
   import { formatMoney } from './money';
+  import { phrases } from './phrases';
 
   interface Props {
     quote: Quote;
@@ -16,20 +17,19 @@
 </script>
 
 <dialog bind:this={dialog} aria-labelledby="agree-title" onclose={onClose}>
-  <h2 id="agree-title">Send the sound and spend {cost}?</h2>
+  <h2 id="agree-title">{phrases.agree.sendTheSoundAnd(cost)}</h2>
   <p>
-    {service} hears {quote.minutes} started {quote.minutes === 1 ? 'minute' : 'minutes'}. It is billed once, when the
-    words are there; nothing where it fails or you cancel.
+    {phrases.agree.about(service, quote.minutes)}
   </p>
   <p class="soft">
-    Balance now {formatMoney(quote.balanceCents, quote.currency)}, after it {formatMoney(
-      quote.balanceAfterCents,
-      quote.currency
-    )}.
+    {phrases.agree.balance(
+      formatMoney(quote.balanceCents, quote.currency),
+      formatMoney(quote.balanceAfterCents, quote.currency)
+    )}
   </p>
   <form method="dialog">
-    <button class="act filled" onclick={onAgree}>Send it and spend {cost}</button>
-    <button class="act">Not now</button>
+    <button class="act filled" onclick={onAgree}>{phrases.agree.sendItAndSpend(cost)}</button>
+    <button class="act">{phrases.agree.notNow}</button>
   </form>
 </dialog>
 

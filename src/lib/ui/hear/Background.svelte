@@ -1,5 +1,6 @@
 <script lang="ts">
   import type { HearingRequest } from '$lib/client/api';
+  import { phrases } from './phrases';
 
   interface Props {
     background: NonNullable<HearingRequest['background']>;
@@ -8,10 +9,10 @@
 </script>
 
 <label
-  >Background
+  >{phrases.background.background}
   <select class="field" bind:value={background}>
-    <option value="none">None</option>
-    <option value="music">Music, removed first</option>
-    <option value="noise">Steady noise, removed first</option>
+    <option value="none">{phrases.background.none}</option>
+    <option value="music">{phrases.background.musicRemovedFirst}</option>
+    <option value="noise">{phrases.background.steadyNoiseRemovedFirst}</option>
   </select></label
 >

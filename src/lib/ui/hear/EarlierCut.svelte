@@ -5,6 +5,7 @@
   import { messageOf } from '$lib/core/message-of';
   import { api, ServerProblem, type Cut, type Recording } from '$lib/client/api';
   import { languageName } from '$lib/client/languages';
+  import { phrases } from './phrases';
 
   /** The cut before this recording: what of it is here, and its tracks to take over. */
   interface Props {
@@ -29,7 +30,7 @@
       cut = await api.cut(recording.id);
     } catch (error) {
       const isInBin = error instanceof ServerProblem && error.code === 'unknown_recording';
-      failure = isInBin ? 'The cut before is in the bin: bring it back to take its tracks over.' : messageOf(error);
+      failure = isInBin ? phrases.earlierCut.theCutBeforeIs : messageOf(error);
     }
   }
 
@@ -55,7 +56,7 @@
     if (cut === null) return [];
     const shared = cut.shared.map(({ newMs, oldMs, lengthMs, state }) => ({
       ...{ startMs: newMs, endMs: newMs + lengthMs, state },
-      told: `${state}, from ${formatClock(oldMs)} to ${formatClock(oldMs + lengthMs)} of the cut before`
+      told: phrases.earlierCut.shared(state, formatClock(oldMs), formatClock(oldMs + lengthMs))
     }));
     const added = cut.added.map((span) => ({ ...span, state: 'new' as const, told: 'new' }));
     return [...shared, ...added].sort((a, b) => a.startMs - b.startMs);
@@ -71,24 +72,32 @@
   ]);
 </script>
 
-<h2>From the cut before</h2>
+<h2>{phrases.earlierCut.fromTheCutBefore}</h2>
 {#if failure !== null}
-  <p class="failed" role="alert">{failure} <button class="act" onclick={() => void load()}>Try again</button></p>
+  <p class="failed" role="alert">
+    {failure} <button class="act" onclick={() => void load()}>{phrases.earlierCut.tryAgain}</button>
+  </p>
 {:else if cut === null || earlier === null}
-  <p class="soft" role="status">Finding what of the cut before is in this one…</p>
+  <p class="soft" role="status">{phrases.earlierCut.findingWhatOfThe}</p>
 {:else}
   <p class="soft">
-    {#if cut.shared.length === 0}Nothing of {earlier.title} is heard in this recording.
-    {:else}{earlier.title} was {formatClock(earlier.durationMs)}, this is {formatClock(recording.durationMs)}.{/if}
+    {#if cut.shared.length === 0}{phrases.earlierCut.nothingShared(earlier.title)}
+    {:else}{phrases.earlierCut.lengths(
+        earlier.title,
+        formatClock(earlier.durationMs),
+        formatClock(recording.durationMs)
+      )}{/if}
   </p>
-  <ol class="strip" aria-label="This recording, from its start">
+  <ol class="strip" aria-label={phrases.earlierCut.thisRecordingFromIts}>
     {#each stretches as stretch (stretch.startMs)}
       <li
         class={stretch.state}
         style:flex-grow={stretch.endMs - stretch.startMs}
-        title="{formatClock(stretch.startMs)} to {formatClock(stretch.endMs)}: {stretch.told}"
+        title={phrases.earlierCut.stretch(formatClock(stretch.startMs), formatClock(stretch.endMs), stretch.told)}
       >
-        <span class="unseen">{formatClock(stretch.startMs)} to {formatClock(stretch.endMs)}: {stretch.told}</span>
+        <span class="unseen"
+          >{phrases.earlierCut.stretch(formatClock(stretch.startMs), formatClock(stretch.endMs), stretch.told)}</span
+        >
       </li>
     {/each}
   </ol>
@@ -102,20 +111,20 @@
       {#each earlier.tracks as track (track.id)}
         <li>
           <button class="act" disabled={carrying !== null} onclick={() => void carryOver(track.id)}
-            >{carrying === track.id ? 'Taking over…' : 'Take over'} {languageName(track.language)} {track.kind}</button
+            >{carrying === track.id
+              ? phrases.earlierCut.takingOver(languageName(track.language), track.kind)
+              : phrases.earlierCut.takeOver(languageName(track.language), track.kind)}</button
           >
-          <span class="soft">{track.wordCount} words, {track.correctedCount} corrected, {track.cueCount} cues</span>
+          <span class="soft">{phrases.tracks.counts(track)}</span>
         </li>
       {/each}
     </ul>
   {/if}
   {#if carried !== null}
     <p role="status">
-      It is here, with its history.
+      {phrases.earlierCut.itIsHereWith}
       <a href="/recordings/{recording.id}/tracks/{carried.trackId}/time"
-        >{carried.toLookAt === 0
-          ? 'Time it'
-          : `Look over ${carried.toLookAt} ${carried.toLookAt === 1 ? 'place' : 'places'} that the cut changed`}</a
+        >{carried.toLookAt === 0 ? phrases.earlierCut.timeIt : phrases.earlierCut.lookOver(carried.toLookAt)}</a
       >
     </p>
   {/if}

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Engine, Quote } from '$lib/client/api';
   import { formatMoney } from './money';
+  import { phrases } from './phrases';
 
   interface Props {
     /** Those that hear the language. */
@@ -15,17 +16,17 @@
   const chosen = $derived(engines.find((engine) => engine.id === engineId));
 
   function where({ available, reason, sendsSound, price, fits }: Engine): string {
-    if (!available) return reason ?? 'It cannot be used now.';
-    if (hasScript && !fits) return 'It fits no script.';
-    if (!sendsSound) return 'On this machine: the sound goes nowhere, and nothing is billed.';
+    if (!available) return reason ?? phrases.engines.itCannotBeUsed;
+    if (hasScript && !fits) return phrases.engines.itFitsNoScript;
+    if (!sendsSound) return phrases.engines.local;
     return price === undefined
-      ? 'The sound is sent to it.'
-      : `The sound is sent to it. ${formatMoney(price.centsPerMinute, price.currency)} a started minute.`;
+      ? phrases.engines.sent
+      : phrases.engines.sentFor(formatMoney(price.centsPerMinute, price.currency));
   }
 </script>
 
 <fieldset>
-  <legend>Heard by</legend>
+  <legend>{phrases.engines.heardBy}</legend>
   {#each engines as engine (engine.id)}
     <label>
       <input
@@ -40,12 +41,11 @@
         <span class="soft">{where(engine)}</span>
         {#if engine === chosen && quote !== null}
           <span class="price" class:short={quote.balanceAfterCents < 0} role="status">
-            {quote.minutes} started {quote.minutes === 1 ? 'minute' : 'minutes'}:
-            <strong>{formatMoney(quote.costCents, quote.currency)}</strong>. Balance now
-            {formatMoney(quote.balanceCents, quote.currency)},
-            {quote.balanceAfterCents < 0
-              ? 'which does not reach: choose a part of it.'
-              : `after it ${formatMoney(quote.balanceAfterCents, quote.currency)}.`}
+            {phrases.engines.minutes(quote.minutes)}
+            <strong>{formatMoney(quote.costCents, quote.currency)}</strong>{phrases.engines.balance(
+              formatMoney(quote.balanceCents, quote.currency),
+              quote.balanceAfterCents < 0 ? null : formatMoney(quote.balanceAfterCents, quote.currency)
+            )}
           </span>
         {/if}
       </span>

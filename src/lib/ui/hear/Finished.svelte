@@ -1,8 +1,8 @@
 <script lang="ts">
   import type { TrackId } from '$lib/core/id';
-  import { plural } from '$lib/core/plural';
   import { formatClock } from '$lib/core/time';
   import { api, type Recording } from '$lib/client/api';
+  import { phrases } from './phrases';
 
   /** What a hearing has made, and where to go on with it. */
   interface Props {
@@ -30,20 +30,20 @@
 
 <div class="finished" role="status">
   {#if what === 'proposal'}
-    <h2>The new hearing is ready.</h2>
-    <a class="act filled" href="{href}/read">See where it differs</a>
+    <h2>{phrases.finished.theNewHearingIs}</h2>
+    <a class="act filled" href="{href}/read">{phrases.finished.seeWhereItDiffers}</a>
   {:else}
-    <h2>{what === 'draft' ? 'Draft ready.' : 'The cues are ready.'}</h2>
+    <h2>{what === 'draft' ? phrases.finished.draftReady : phrases.finished.theCuesAreReady}</h2>
     <p>
       {#if track !== undefined}
-        {#if what === 'draft'}{plural(track.wordCount, 'word')} in{/if}
-        {plural(track.cueCount, 'cue')}, {formatClock(recording.durationMs)} long{doubts === null
-          ? '.'
-          : `, ${plural(doubts, 'doubt')}.`}
+        {phrases.finished.made({
+          ...{ words: what === 'draft' ? track.wordCount : null, cues: track.cueCount },
+          ...{ length: formatClock(recording.durationMs), doubts }
+        })}
       {/if}
     </p>
-    {#if what === 'draft'}<a class="act filled" href="{href}/read">Read it</a>
-    {:else}<a class="act filled" href="{href}/time">Type into them</a>{/if}
+    {#if what === 'draft'}<a class="act filled" href="{href}/read">{phrases.finished.readIt}</a>
+    {:else}<a class="act filled" href="{href}/time">{phrases.finished.typeIntoThem}</a>{/if}
   {/if}
 </div>
 

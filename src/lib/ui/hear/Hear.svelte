@@ -31,6 +31,7 @@
   import Sources from './Sources.svelte';
   import Stretch from './Stretch.svelte';
   import Tracks from './Tracks.svelte';
+  import { phrases } from './phrases';
 
   const TIMING_ENGINE_ID = 'timing-only';
 
@@ -62,8 +63,8 @@
   let names = $state<{ save(): Promise<void> } | undefined>();
 
   const tabs = [
-    { id: 'hear', label: 'Have it heard' },
-    { id: 'import', label: 'Import captions' }
+    { id: 'hear', label: phrases.hear.haveItHeard },
+    { id: 'import', label: phrases.hear.importCaptions }
   ] as const;
   let tab = $state<'hear' | 'import'>('hear');
   let nameCount = $state(0);
@@ -83,11 +84,17 @@
   const summary = $derived(
     [
       ...(hearsWords
-        ? [voices === 'one' ? 'One speaker' : voices === 'auto' ? 'Speakers found out' : `${voices} speakers`]
+        ? [
+            voices === 'one'
+              ? phrases.hear.oneSpeaker
+              : voices === 'auto'
+                ? phrases.hear.speakersFoundOut
+                : phrases.hear.someSpeakers(voices)
+          ]
         : []),
-      background === 'none' ? 'no background' : `${background} removed`,
-      ...(chosenWay === 'words' ? [figures ? 'numbers as figures' : 'numbers in words'] : []),
-      ...(hearsWords && oneWordPerCue ? ['one word per cue'] : []),
+      background === 'none' ? phrases.hear.noBackground : phrases.hear.removed(background),
+      ...(chosenWay === 'words' ? [figures ? phrases.hear.withFigures : phrases.hear.withoutFigures] : []),
+      ...(hearsWords && oneWordPerCue ? [phrases.hear.oneWordEach] : []),
       ...(hearsWords ? [plural(nameCount, 'name')] : [])
     ].join(', ')
   );
@@ -204,10 +211,10 @@
   }
 </script>
 
-<svelte:head><title>Hear {recording?.title ?? ''} · Vine Tap</title></svelte:head>
+<svelte:head><title>{phrases.hear.pageTitle(recording?.title ?? '')}</title></svelte:head>
 
 <TopBar
-  title={recording?.title ?? 'Vine Tap'}
+  title={recording?.title ?? phrases.hear.vineTap}
   subtitle={recording === null ? '' : formatClock(recording.durationMs)}
   {places}
   here="hear"
@@ -215,9 +222,9 @@
 />
 <main class="hear" data-surface>
   {#if recording === null}
-    <p class="soft opening">{failure ?? 'Opening the recording…'}</p>
+    <p class="soft opening">{failure ?? phrases.hear.openingTheRecording}</p>
   {:else}
-    <section class="listen" aria-label="The recording">
+    <section class="listen" aria-label={phrases.hear.theRecording}>
       {#if recording.state === 'ready'}<Listen {recording} fromMs={stretch?.startMs ?? 0} />{/if}
       <Stretch {recordingId} durationMs={recording.durationMs} bind:stretch />
       {#if recording.state === 'ready'}
@@ -233,14 +240,15 @@
         <Progress {job} onFailure={(message: string) => void (failure = message)} />
       {/if}
       {#if job?.kind === 'hear' && job.state === 'failed'}<p class="failed" role="alert">
-          It could not be heard: {job.error}
+          {phrases.hear.failed(job.error ?? '')}
         </p>{/if}
       {#if job?.kind === 'hear' && job.state === 'cancelled'}
         <p class="soft" role="status">
           {#if job.result?.trackId}
-            Stopped. <a href="/recordings/{recordingId}/tracks/{job.result.trackId}/read">Read what was heard</a>
+            {phrases.hear.stopped}
+            <a href="/recordings/{recordingId}/tracks/{job.result.trackId}/read">{phrases.hear.readWhatWasHeard}</a>
           {:else}
-            Cancelled.
+            {phrases.hear.cancelled}
           {/if}
         </p>
       {/if}
@@ -258,21 +266,21 @@
       <Tracks {recording} onChange={() => void load()} onFailure={(message) => void (failure = message)} />
     </section>
 
-    <aside aria-label="What to make of it">
-      <Tabs label="What to make of it" {tabs} open={tab} onOpen={(id: typeof tab) => void (tab = id)}>
+    <aside aria-label={phrases.hear.whatToMakeOf}>
+      <Tabs label={phrases.hear.whatToMakeOf} {tabs} open={tab} onOpen={(id: typeof tab) => void (tab = id)}>
         {#if tab === 'import'}
           <ImportCaptions {recordingId} onImported={() => void load()} />
         {/if}
         <div class="asked" hidden={tab !== 'hear'}>
           <div class="option"><Language engines={wordEngines} bind:language /></div>
           {#if engines === null}
-            <p class="soft" role="status">Asking what can hear on this machine…</p>
+            <p class="soft" role="status">{phrases.hear.askingWhatCanHear}</p>
           {/if}
           <fieldset class="ways" disabled={engines === null}>
-            <legend>What it becomes</legend>
+            <legend>{phrases.hear.whatItBecomes}</legend>
             <label
-              ><input type="radio" bind:group={way} value="words" disabled={isTimedOnly || isFittedOnly} /> Words and cues,
-              as they are heard</label
+              ><input type="radio" bind:group={way} value="words" disabled={isTimedOnly || isFittedOnly} />
+              {phrases.hear.words}</label
             >
             <label
               ><input
@@ -281,46 +289,43 @@
                 value="script"
                 disabled={isTimedOnly}
                 checked={chosenWay === 'script'}
-              /> Words and cues of a script you have, fitted to the sound</label
+              />
+              {phrases.hear.scripted}</label
             >
             <label
-              ><input type="radio" bind:group={way} value="empty cues" checked={!hearsWords} /> Empty cues on the speech,
-              to be typed into</label
+              ><input type="radio" bind:group={way} value="empty cues" checked={!hearsWords} />
+              {phrases.hear.emptyCues}</label
             >
             {#if isFittedOnly}
-              <span class="soft">{languageName(language)} is not heard here; a script of it is laid on the sound.</span>
+              <span class="soft">{phrases.hear.fittedOnly(languageName(language))}</span>
             {:else if isTimedOnly}
-              <span class="soft"
-                >{languageName(language) || 'This language'} is not heard here. You can have empty cues timed and type into
-                them, or import captions.</span
-              >
+              <span class="soft">{phrases.hear.timedOnly(languageName(language))}</span>
             {/if}
           </fieldset>
           {#if chosenWay === 'script'}
             <label class="script"
-              >The script, as it is spoken
+              >{phrases.hear.script}
               <textarea class="field" rows="6" bind:value={script.text}></textarea>
             </label>
             <p class="soft">
-              It stays to the letter. What nobody speaks, and what is spoken and not in it, stands on the page struck
-              through.
+              {phrases.hear.aboutScript}
             </p>
           {/if}
           {#if hearsWords && able.length > 0}
             <Engines engines={able} bind:engineId hasScript={chosenWay === 'script'} {quote} />
           {:else if engines !== null}
-            <p class="soft">It is timed on this machine: the sound goes nowhere, and nothing is billed.</p>
+            <p class="soft">{phrases.hear.itIsTimedOn}</p>
           {/if}
           <details>
-            <summary><span class="soft">{summary}</span> <b>Change</b></summary>
+            <summary><span class="soft">{summary}</span> <b>{phrases.hear.change}</b></summary>
             <div class="more">
               <div class="option">
                 {#if hearsWords}
                   <label
-                    >Speakers
+                    >{phrases.hear.speakers}
                     <select class="field" bind:value={voices}>
-                      <option value="one">One, or not told apart</option>
-                      <option value="auto">Find out</option>
+                      <option value="one">{phrases.hear.oneOrNotTold}</option>
+                      <option value="auto">{phrases.hear.findOut}</option>
                       {#each ['2', '3', '4', '5', '6'] as count (count)}<option value={count}>{count}</option>{/each}
                     </select></label
                   >
@@ -328,9 +333,9 @@
                 <Background bind:background />
                 {#if hearsWords}
                   {#if chosenWay === 'words'}
-                    <label><input type="checkbox" bind:checked={figures} /> Numbers as figures</label>
+                    <label><input type="checkbox" bind:checked={figures} /> {phrases.hear.numbersAsFigures}</label>
                   {/if}
-                  <label><input type="checkbox" bind:checked={oneWordPerCue} /> One word per cue</label>
+                  <label><input type="checkbox" bind:checked={oneWordPerCue} /> {phrases.hear.oneWordPerCue}</label>
                 {/if}
               </div>
               <div hidden={!hearsWords} class="names">
@@ -343,13 +348,16 @@
               </div>
               {#if chosenWay === 'words' && proposable.length > 0}
                 <label
-                  >It becomes
+                  >{phrases.hear.itBecomes}
                   <select class="field" bind:value={proposeFor}>
-                    <option value="">a new track</option>
+                    <option value="">{phrases.hear.aNewTrack}</option>
                     {#each proposable as track (track.id)}
                       <option value={track.id}
-                        >a proposal for {languageName(track.language)}
-                        {track.kind}, {track.correctedCount} of {track.wordCount} words corrected</option
+                        >{phrases.hear.proposal(
+                          `${languageName(track.language)} ${track.kind}`,
+                          track.correctedCount,
+                          track.wordCount
+                        )}</option
                       >
                     {/each}
                   </select></label
@@ -373,11 +381,13 @@
               (chosenWay === 'script' && script.text.trim() === '')}
             >{chosenWay === 'words'
               ? recording.tracks.length > 0
-                ? 'Hear it again'
-                : 'Hear it'
+                ? phrases.hear.hearItAgain
+                : phrases.hear.hearIt
               : chosenWay === 'script'
-                ? 'Fit it'
-                : 'Time it'}{quote === null ? '' : `, for ${formatMoney(quote.costCents, quote.currency)}…`}</button
+                ? phrases.hear.fitIt
+                : phrases.hear.timeIt}{quote === null
+              ? ''
+              : phrases.hear.forPrice(formatMoney(quote.costCents, quote.currency))}</button
           >
         </p>
       {/if}

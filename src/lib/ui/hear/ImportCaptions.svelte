@@ -13,6 +13,7 @@
   import { plural } from '$lib/core/plural';
   import { api, type ImportWarning } from '$lib/client/api';
   import { languageName } from '$lib/client/languages';
+  import { phrases } from './phrases';
 
   interface Props {
     recordingId: string;
@@ -77,16 +78,16 @@
   }
 </script>
 
-<p class="soft">Captions made elsewhere become a track of this recording; their words can be timed anew later.</p>
+<p class="soft">{phrases.importCaptions.about}</p>
 <div class="import">
   <button class="act" onclick={() => chooser?.click()}
-    >Choose a file: {READABLE.map(({ name }) => name).join(' or ')}</button
+    >{phrases.importCaptions.choose(READABLE.map(({ name }) => name).join(' or '))}</button
   >
   <input
     class="unseen"
     type="file"
     tabindex="-1"
-    aria-label="Captions file"
+    aria-label={phrases.importCaptions.captionsFile}
     accept={READABLE.map(({ extension }) => `.${extension}`).join(',')}
     bind:this={chooser}
     onchange={(event) => {
@@ -98,51 +99,51 @@
 {#if chosen !== null}
   <form
     class="chosen"
-    aria-label="Import {chosen.name}"
+    aria-label={phrases.importCaptions.importOf(chosen.name)}
     onsubmit={(event) => {
       event.preventDefault();
       void take();
     }}
   >
     <h3>{chosen.name}</h3>
-    <pre lang={language} aria-label="First lines">{firstLines}</pre>
+    <pre lang={language} aria-label={phrases.importCaptions.firstLines}>{firstLines}</pre>
     {#if lost > 0}
       <p class="failed">
-        {plural(lost, 'sign')} cannot be read in this encoding. Choose the one in which the text above is right.
+        {phrases.importCaptions.lost(lost)}
       </p>
     {/if}
     <div class="import">
       <label
-        >Encoding
+        >{phrases.importCaptions.encoding}
         <select class="field" bind:value={encoding}>
           {#each ENCODINGS as [id, name] (id)}<option value={id}>{name}</option>{/each}
         </select></label
       >
       <label
-        >Language <input class="field" size="7" bind:value={language} />
+        >{phrases.importCaptions.language} <input class="field" size="7" bind:value={language} />
         <span class="soft">{languageName(language)}</span></label
       >
     </div>
     <div class="import">
-      <button class="act filled" disabled={isImporting}>{isImporting ? 'Importing…' : 'Import'}</button>
-      <button class="act" type="button" onclick={() => (chosen = null)}>Cancel</button>
+      <button class="act filled" disabled={isImporting}
+        >{isImporting ? phrases.importCaptions.importing : phrases.importCaptions.import}</button
+      >
+      <button class="act" type="button" onclick={() => (chosen = null)}>{phrases.importCaptions.cancel}</button>
     </div>
   </form>
 {/if}
 {#if failure}<p class="failed" role="alert">{failure}</p>{/if}
 {#if imported}
   <p role="status">
-    {imported.name} is imported. <a href="/recordings/{recordingId}/tracks/{imported.trackId}/time">See it in Time</a>
+    {phrases.importCaptions.isImported(imported.name)}
+    <a href="/recordings/{recordingId}/tracks/{imported.trackId}/time">{phrases.importCaptions.seeItInTime}</a>
   </p>
   {#if imported.warnings.length > 0}
     <details open>
-      <summary
-        >{imported.warnings.length}
-        {imported.warnings.length === 1 ? 'thing was' : 'things were'} mended or noted</summary
-      >
+      <summary>{phrases.importCaptions.warnings(imported.warnings.length)}</summary>
       <ul class="warnings">
         {#each imported.warnings.slice(0, 200) as warning, at (at)}<li>
-            <span class="mono soft">line {warning.line ?? '–'}</span>
+            <span class="mono soft">{phrases.importCaptions.line(warning.line ?? '–')}</span>
             {warning.message}
           </li>{/each}
       </ul>

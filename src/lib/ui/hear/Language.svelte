@@ -2,6 +2,7 @@
   import { untrack } from 'svelte';
   import type { Engine } from '$lib/client/api';
   import { languageGroups, languageName } from '$lib/client/languages';
+  import { phrases } from './phrases';
 
   interface Props {
     /** Those that hear words or fit scripts. */
@@ -27,19 +28,20 @@
 </script>
 
 <label
-  >Language spoken
+  >{phrases.language.languageSpoken}
   <select class="field" bind:value={chosen}>
     {#each groups as group (group.label)}
       <optgroup label={group.label}>
         {#each group.tags as tag (tag)}<option value={tag}>{languageName(tag)}</option>{/each}
       </optgroup>
     {/each}
-    <option value={OTHER}>Another…</option>
+    <option value={OTHER}>{phrases.language.another}</option>
   </select></label
 >
 {#if chosen === OTHER}
   <label
-    >Its tag <input class="field" size="9" placeholder="gsw" bind:value={other} />
+    >{phrases.language.itsTag}
+    <input class="field" size="9" placeholder={phrases.language.tagExample} bind:value={other} />
     <span class="soft">{languageName(other)}</span></label
   >
 {/if}

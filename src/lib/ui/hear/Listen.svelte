@@ -1,5 +1,6 @@
 <script lang="ts">
   import type { Recording } from '$lib/client/api';
+  import { phrases } from './phrases';
 
   /** The recording with a player of the browser's own: heard before it is decided what to make of it. */
   interface Props {
@@ -19,9 +20,9 @@
 <!-- What is said in it is not written down yet: that is what this page is for. -->
 <!-- svelte-ignore a11y_media_has_caption -->
 {#if recording.media.hasVideo}
-  <video bind:this={player} {src} controls preload="metadata" aria-label="Player"></video>
+  <video bind:this={player} {src} controls preload="metadata" aria-label={phrases.listen.player}></video>
 {:else}
-  <audio bind:this={player} {src} controls preload="metadata" aria-label="Player"></audio>
+  <audio bind:this={player} {src} controls preload="metadata" aria-label={phrases.listen.player}></audio>
 {/if}
 
 <style>

@@ -4,6 +4,7 @@
   import { messageOf } from '$lib/core/message-of';
   import { api } from '$lib/client/api';
   import { KeptField, keepText, keptText } from '$lib/client/kept-text.svelte';
+  import { phrases } from './phrases';
 
   interface Props {
     recordingId: string;
@@ -21,8 +22,8 @@
     isLoaded: boolean;
   }
   let lists = $state<List[]>([
-    { isOwn: true, title: 'In this recording', text: '', saved: '', isLoaded: false },
-    { isOwn: false, title: 'In every recording', text: '', saved: '', isLoaded: false }
+    { isOwn: true, title: phrases.names.inThisRecording, text: '', saved: '', isLoaded: false },
+    { isOwn: false, title: phrases.names.inEveryRecording, text: '', saved: '', isLoaded: false }
   ]);
   const ownerOf = (list: List): string | null => (list.isOwn ? recordingId : null);
   const unread = $derived(lists.flatMap((list) => readTerms(list.text).unread));
@@ -100,11 +101,9 @@
 </script>
 
 <fieldset>
-  <legend>Names <span class="soft">{count === 0 ? '' : count}</span></legend>
+  <legend>{phrases.names.names} <span class="soft">{count === 0 ? '' : count}</span></legend>
   <p class="soft">
-    One a line, as they are to be written. Where the spelling does not say how it sounds, add it: <code
-      >Merrowby = merry oh bee</code
-    >
+    {phrases.names.about} <code>{phrases.names.example}</code>
   </p>
   <div class="lists">
     {#each lists as list (list.title)}
@@ -115,10 +114,10 @@
     {/each}
   </div>
   <details>
-    <summary>Find names in notes</summary>
+    <summary>{phrases.names.findNamesInNotes}</summary>
     <div class="notes">
       <label>
-        Notes, a programme or an outline: paste them, or drop a text file
+        {phrases.names.notes}
         <textarea
           class="field"
           rows="4"
@@ -126,14 +125,14 @@
           ondragover={(event) => event.preventDefault()}
           ondrop={(event) => void drop(event).catch(tell)}></textarea>
       </label>
-      <button class="act" onclick={findNames} disabled={notes.text.trim() === ''}>Find names</button>
+      <button class="act" onclick={findNames} disabled={notes.text.trim() === ''}>{phrases.names.findNames}</button>
       {#if found !== null}
         {#if offered.length === 0}
           <p class="soft" role="status">
-            {found.length === 0 ? 'No names were found in them.' : 'All of them are listed.'}
+            {found.length === 0 ? phrases.names.noNamesWereFound : phrases.names.allOfThemAre}
           </p>
         {:else}
-          <div class="offered" role="group" aria-label="Names found">
+          <div class="offered" role="group" aria-label={phrases.names.namesFound}>
             {#each offered as { text, count: times } (text)}
               <label
                 ><input type="checkbox" bind:checked={ticked[text]} />
@@ -144,11 +143,12 @@
           </div>
           <p>
             <button class="act" onclick={addTicked} disabled={tickedCount === 0}
-              >{tickedCount === 0 ? 'Tick those to expect' : `Expect ${tickedCount} of them in this recording`}</button
+              >{tickedCount === 0 ? phrases.names.tickThoseToExpect : phrases.names.expect(tickedCount)}</button
             >
             <button
               class="act quiet"
-              onclick={() => (ticked = Object.fromEntries(offered.map(({ text }) => [text, true])))}>Tick all</button
+              onclick={() => (ticked = Object.fromEntries(offered.map(({ text }) => [text, true])))}
+              >{phrases.names.tickAll}</button
             >
           </p>
         {/if}
@@ -156,7 +156,7 @@
     </div>
   </details>
   {#if unread.length > 0}
-    <p class="bad" role="status">Left out, as nothing in it can be spoken: {unread.slice(0, 5).join(', ')}</p>
+    <p class="bad" role="status">{phrases.names.unread(unread.slice(0, 5).join(', '))}</p>
   {/if}
 </fieldset>
 

@@ -4,6 +4,7 @@
   import { api, type Job } from '$lib/client/api';
   import ProgressBar from '../frame/ProgressBar.svelte';
   import { messageOf } from '$lib/core/message-of';
+  import { phrases } from './phrases';
 
   interface Props {
     job: Job;
@@ -22,9 +23,9 @@
   const left = $derived.by(() => {
     const ms = job.leftMs;
     if (ms === undefined) return '';
-    if (ms < 60_000) return 'less than a minute left';
+    if (ms < 60_000) return phrases.progress.lessThanAMinute;
     const minutes = Math.round(ms / 60_000);
-    return minutes === 1 ? 'about a minute left' : `about ${minutes} minutes left`;
+    return minutes === 1 ? phrases.progress.aMinuteLeft : phrases.progress.minutesLeft(minutes);
   });
 
   $effect(() => {
@@ -62,7 +63,7 @@
 <div class="work">
   <ProgressBar label={job.stage} progress={job.progress} />
   <p role="status">
-    <strong>{job.state === 'queued' ? 'Waiting its turn' : job.stage}</strong>
+    <strong>{job.state === 'queued' ? phrases.progress.waitingItsTurn : job.stage}</strong>
     <span class="mono">{Math.round(job.progress * 100)} %</span>
     <span class="soft">{left}</span>
   </p>
@@ -70,21 +71,21 @@
 {#if words.length > 0}
   <!-- Long enough to be scrolled by the keyboard. -->
   <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-  <div class="words" bind:this={place} tabindex="0" role="region" aria-label="Heard so far">
+  <div class="words" bind:this={place} tabindex="0" role="region" aria-label={phrases.progress.heardSoFar}>
     {words.map((word) => word.text).join(' ')} <span class="soft">…</span>
   </div>
 {/if}
 {#if job.kind === 'hear'}
   <p class="ends">
     {#if words.length > 0 && canBegin}<button class="act filled" onclick={() => void begin()}
-        >Correct what is there</button
+        >{phrases.progress.correctWhatIsThere}</button
       >{/if}
-    {#if words.length > 0}<button class="act" onclick={() => end(true)}>Stop, and keep what is heard</button>{/if}
-    <button class="act" onclick={() => end(false)}>Cancel</button>
-    <span class="soft">It goes on while you do something else, and after a restart.</span>
+    {#if words.length > 0}<button class="act" onclick={() => end(true)}>{phrases.progress.stopAndKeepWhat}</button>{/if}
+    <button class="act" onclick={() => end(false)}>{phrases.progress.cancel}</button>
+    <span class="soft">{phrases.progress.itGoesOnWhile}</span>
   </p>
 {:else}
-  <p class="ends"><button class="act" onclick={() => end(false)}>Cancel</button></p>
+  <p class="ends"><button class="act" onclick={() => end(false)}>{phrases.progress.cancel}</button></p>
 {/if}
 
 <style>

@@ -4,6 +4,7 @@
   import { api, type SoundSource } from '$lib/client/api';
   import { drawWave } from './wave-strip';
   import { messageOf } from '$lib/core/message-of';
+  import { phrases } from './phrases';
 
   interface Props {
     recordingId: string;
@@ -44,7 +45,7 @@
 
 {#if sources.length > 1}
   <details bind:open={isOpen}>
-    <summary>Where the speech is: <span class="soft">{source?.name ?? sources[0]!.name}</span></summary>
+    <summary>{phrases.sources.whereTheSpeechIs} <span class="soft">{source?.name ?? sources[0]!.name}</span></summary>
     {#if isOpen}
       <ul>
         {#each sources as one, at (one.name)}
@@ -61,7 +62,7 @@
             <canvas height="30" aria-hidden="true" use:wave={one}></canvas>
             <button
               class="act quiet"
-              aria-label="{heard === one ? 'Stop' : 'Listen to'} {one.name}"
+              aria-label="{heard === one ? phrases.sources.stop : phrases.sources.listenTo} {one.name}"
               onclick={() => listen(one)}
             >
               {#if heard === one}<Square size={16} />{:else}<Volume2 size={16} />{/if}

@@ -3,6 +3,7 @@
   import { messageOf } from '$lib/core/message-of';
   import { api } from '$lib/client/api';
   import { drawWave } from './wave-strip';
+  import { phrases } from './phrases';
 
   interface Props {
     recordingId: string;
@@ -53,14 +54,14 @@
 </script>
 
 <fieldset>
-  <legend>How much of it</legend>
+  <legend>{phrases.stretch.howMuchOfIt}</legend>
   {#if failure !== null}<p class="soft">{failure}</p>{/if}
   <!-- The two fields below do the same by the keyboard. -->
   <canvas
     bind:this={canvas}
     height={HEIGHT}
     aria-hidden="true"
-    title="Drag over the part that is to be heard"
+    title={phrases.stretch.dragOverThePart}
     onpointerdown={(event) => {
       event.currentTarget.setPointerCapture(event.pointerId);
       dragFrom = msAt(event);
@@ -71,7 +72,8 @@
   ></canvas>
   <p class="times">
     <label
-      >From <input
+      >{phrases.stretch.from}
+      <input
         class="field mono"
         size="8"
         value={shown('start')}
@@ -79,7 +81,8 @@
       /></label
     >
     <label
-      >to <input
+      >{phrases.stretch.to}
+      <input
         class="field mono"
         size="8"
         value={shown('end')}
@@ -87,9 +90,9 @@
       /></label
     >
     {#if stretch === null}
-      <span class="soft">All of it. Drag over the waveform for a part.</span>
+      <span class="soft">{phrases.stretch.allOfItDrag}</span>
     {:else}
-      <button class="act" onclick={() => (stretch = null)}>All of it</button>
+      <button class="act" onclick={() => (stretch = null)}>{phrases.stretch.allOfIt}</button>
     {/if}
   </p>
 </fieldset>

@@ -7,7 +7,7 @@
   import type { Command } from '$lib/core/commands';
   import { api, type Recording, type TrackSummary } from '$lib/client/api';
   import { trackLabels } from '$lib/client/track-labels';
-  import { words as all } from './words';
+  import { phrases } from './phrases';
 
   /** The tracks of a recording as things that can be named, doubled, put away and brought back. */
   interface Props {
@@ -17,7 +17,7 @@
     onFailure: (message: string) => void;
   }
   let { recording, onChange, onFailure }: Props = $props();
-  const words = all.tracks;
+  const words = phrases.tracks;
   let binned = $state.raw<readonly TrackSummary[]>([]);
   const labels = $derived(trackLabels(recording));
   const binnedLabels = $derived(trackLabels({ title: recording.title, tracks: binned }));

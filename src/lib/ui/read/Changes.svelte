@@ -8,6 +8,7 @@
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import ErrorChart from './ErrorChart.svelte';
   import LongList from './LongList.svelte';
+  import { phrases } from './phrases';
 
   const desk = useTrackDesk();
   const { session } = desk;
@@ -55,7 +56,7 @@
 
   const percent = (share: number): string => `${(share * 100).toFixed(1)} %`;
   const nameOf = (speakerId: string | null): string =>
-    desk.track.speakers.find((speaker) => speaker.id === speakerId)?.name ?? 'Nobody named';
+    desk.track.speakers.find((speaker) => speaker.id === speakerId)?.name ?? phrases.changes.nobodyNamed;
   const corrected = $derived(desk.track.words.filter((word) => word.correctedAt !== null).length);
   const nameOfVersion = ({ title: name, madeAtMs }: Version): string =>
     `${name}, ${new Date(madeAtMs).toLocaleString([], { dateStyle: 'short', timeStyle: 'short' })}`;
@@ -72,7 +73,7 @@
     await api.saveVersion(session.trackId, title.text.trim());
     title.text = '';
     await loadVersions();
-    desk.say('This version is kept.');
+    desk.say(phrases.changes.thisVersionIsKept);
   }
   async function goBack(): Promise<void> {
     if (fromId === null) return;
@@ -80,42 +81,46 @@
       session.flush();
       await session.saved();
       await api.goBackTo(session.trackId, fromId, session.revision);
-      desk.say('The track is as it was then. Undo brings the present one back.');
+      desk.say(phrases.changes.wentBack);
     } catch (error) {
       failure = messageOf(error);
     }
   }
 </script>
 
-<section aria-label="Changes between versions">
+<section aria-label={phrases.changes.label}>
   <p class="versions">
     <label
-      >From
+      >{phrases.changes.from}
       <select class="field" bind:value={fromId}>
         {#each versions as version (version.id)}<option value={version.id}>{nameOfVersion(version)}</option>{/each}
       </select></label
     >
     <label
-      >to
+      >{phrases.changes.to}
       <select class="field" bind:value={toId}>
-        <option value="now">now</option>
+        <option value="now">{phrases.changes.now}</option>
         {#each versions as version (version.id)}<option value={version.id}>{nameOfVersion(version)}</option>{/each}
       </select></label
     >
   </p>
   {#if failure !== null}<p class="failed" role="alert">{failure}</p>{/if}
   {#if found === null}
-    <p class="soft" role="status">Comparing…</p>
+    <p class="soft" role="status">{phrases.changes.comparing}</p>
   {:else}
     {@const { all, bySpeaker, byTime } = found.errors}
     <p data-testid="draft-errors">
-      <strong>{percent(all.wordErrorRate)}</strong> of the words were wrong: {all.substitutions} wrong, {all.deletions} missing,
-      {all.insertions} extra, of {all.words}. <span class="soft">{corrected} corrected by hand.</span>
+      <strong>{percent(all.wordErrorRate)}</strong>
+      {phrases.changes.wrongWords(all)}
+      <span class="soft">{phrases.changes.correctedByHand(corrected)}</span>
     </p>
     <ErrorChart stretches={byTime} onChoose={(startMs: number) => desk.seek(startMs)} />
     {#if bySpeaker.length > 1}
       <table>
-        <thead><tr><th>Speaker</th><th>Words</th><th>Wrong</th></tr></thead>
+        <thead
+          ><tr><th>{phrases.changes.speaker}</th><th>{phrases.changes.words}</th><th>{phrases.changes.wrong}</th></tr
+          ></thead
+        >
         <tbody>
           {#each bySpeaker as { speakerId, errors } (speakerId)}
             <tr
@@ -130,7 +135,7 @@
     <h3>{plural(found.changes.length, 'change')}</h3>
     {@const { changes } = found}
     <LongList
-      label="Changes"
+      label={phrases.changes.changes}
       count={changes.length}
       at={chosen}
       startMsOf={(at: number) => changes[at]!.startMs}
@@ -152,11 +157,16 @@
       if (title.text.trim() !== '') void save();
     }}
   >
-    <input class="field" bind:value={title.text} placeholder="name of this version" aria-label="Name of this version" />
-    <button class="act" disabled={title.text.trim() === ''}>Save version</button>
+    <input
+      class="field"
+      bind:value={title.text}
+      placeholder={phrases.changes.nameOfThisVersion}
+      aria-label={phrases.changes.nameOfThisVersion}
+    />
+    <button class="act" disabled={title.text.trim() === ''}>{phrases.changes.saveVersion}</button>
   </form>
   <button class="act quiet" disabled={fromId === null} onclick={() => void goBack()}
-    >Go back to “{versions.find((version) => version.id === fromId)?.title ?? ''}”</button
+    >{phrases.changes.goBackTo(versions.find((version) => version.id === fromId)?.title ?? '')}</button
   >
 </section>
 

@@ -8,6 +8,7 @@
   import { languageName } from '$lib/client/languages';
   import ProgressBar from '../frame/ProgressBar.svelte';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
+  import { phrases } from './phrases';
 
   const desk = useTrackDesk();
   const { doubts } = desk;
@@ -53,55 +54,62 @@
     <h3 id="doubts-title" data-testid="doubts-left">
       {doubts.state === 'there'
         ? doubts.open.length === 0
-          ? 'No doubts are left'
-          : `${doubts.open.length} left`
-        : 'Doubts'}
+          ? phrases.doubts.noDoubtsAreLeft
+          : phrases.doubts.left(doubts.open.length)
+        : phrases.doubts.doubts}
     </h3>
     {#if doubts.hasKept}
-      <button class="act quiet" title="Ask again about the last one kept" onclick={() => doubts.reconsider()}
-        >{doubts.judged} kept · ask again <kbd>{surfaceKey('reconsiderDoubt')}</kbd></button
+      <button class="act quiet" title={phrases.doubts.askAgain} onclick={() => doubts.reconsider()}
+        >{phrases.doubts.kept(doubts.judged)} <kbd>{surfaceKey('reconsiderDoubt')}</kbd></button
       >
-    {:else if doubts.judged > 0}<span class="soft">{doubts.judged} looked at and kept</span>{/if}
+    {:else if doubts.judged > 0}<span class="soft">{phrases.doubts.lookedAt(doubts.judged)}</span>{/if}
   </header>
   {#if doubts.state === 'there' && !doubts.isSpelled}
-    <p class="soft">There is no dictionary for {languageName(desk.track.language)}: spelling is not checked.</p>
+    <p class="soft">{phrases.doubts.noDictionary(languageName(desk.track.language))}</p>
   {/if}
   {#if doubts.failure !== null}
     <p class="failed" role="alert">{doubts.failure}</p>
-    <button class="act" onclick={() => void doubts.load()}>Look again</button>
+    <button class="act" onclick={() => void doubts.load()}>{phrases.doubts.lookAgain}</button>
   {:else if doubts.state === 'stopped'}
-    <button class="act" onclick={() => void doubts.load()}>Look for doubts</button>
+    <button class="act" onclick={() => void doubts.load()}>{phrases.doubts.lookForDoubts}</button>
   {:else if doubts.state !== 'there'}
     <p class="soft looking" role="status">
-      Looking through the words… <button class="act quiet" onclick={() => doubts.stop()}>Cancel</button>
+      {phrases.doubts.lookingThroughTheWords}
+      <button class="act quiet" onclick={() => doubts.stop()}>{phrases.doubts.cancel}</button>
     </p>
-    <ProgressBar label="Looking for doubts" progress={doubts.progress} />
+    <ProgressBar label={phrases.doubts.lookingForDoubts} progress={doubts.progress} />
   {:else if doubt !== null && sentence !== null}
     <p class="reason">
       <span>{REASONS[doubt.reason]}</span>
-      <span class="soft mono">{formatClock(doubt.startMs)} · {doubts.at + 1} of {doubts.open.length}</span>
+      <span class="soft mono"
+        >{phrases.doubts.place(formatClock(doubt.startMs), doubts.at + 1, doubts.open.length)}</span
+      >
     </p>
     <p class="sentence">{sentence.before} <mark>{sentence.doubted}</mark> {sentence.after}</p>
     {#if doubt.candidates.length > 0}
-      <ol aria-label="What may be meant">
+      <ol aria-label={phrases.doubts.whatMayBeMeant}>
         {#each doubt.candidates as candidate, at (at)}
           <li>
             <button onclick={() => doubts.take(at + 1)}>
               <kbd class="key">{at + 1}</kbd>
-              <span>{candidate.text === '' ? 'Leave it out' : candidate.text}</span>
+              <span>{candidate.text === '' ? phrases.doubts.leaveItOut : candidate.text}</span>
             </button>
           </li>
         {/each}
       </ol>
     {:else}
-      <p class="soft">Nothing is offered: type what is said, or hear it again ({surfaceKey('hearAgain')}).</p>
+      <p class="soft">{phrases.doubts.noCandidate(surfaceKey('hearAgain'))}</p>
     {/if}
     <p class="acts">
-      <button class="act" onclick={() => doubts.keep()}>Keep as it is <kbd>{surfaceKey('keepDoubt')}</kbd></button>
-      <button class="act" onclick={() => void doubts.addToVocabulary()}
-        >Add to names <kbd>{surfaceKey('doubtToVocabulary')}</kbd></button
+      <button class="act" onclick={() => doubts.keep()}
+        >{phrases.doubts.keepAsItIs} <kbd>{surfaceKey('keepDoubt')}</kbd></button
       >
-      <button class="act" onclick={() => doubts.step(1)}>Next <kbd>{surfaceKey('nextDoubt')}</kbd></button>
+      <button class="act" onclick={() => void doubts.addToVocabulary()}
+        >{phrases.doubts.addToNames} <kbd>{surfaceKey('doubtToVocabulary')}</kbd></button
+      >
+      <button class="act" onclick={() => doubts.step(1)}
+        >{phrases.doubts.next} <kbd>{surfaceKey('nextDoubt')}</kbd></button
+      >
     </p>
   {:else if doubts.open.length > 0}
     <ul class="counts">
@@ -110,14 +118,14 @@
       {/each}
     </ul>
     <button class="act filled" onclick={() => doubts.step(1)}
-      >Go through them <kbd>{surfaceKey('nextDoubt')}</kbd></button
+      >{phrases.doubts.goThroughThem} <kbd>{surfaceKey('nextDoubt')}</kbd></button
     >
   {:else}
-    <p class="soft">Every word that seemed doubtful was looked at.</p>
+    <p class="soft">{phrases.doubts.allDone}</p>
   {/if}
   {#if doubts.alike.length > 0}
     <button class="act" onclick={() => doubts.repeat()}
-      >The same for {doubts.alike.length} like the last <kbd>{surfaceKey('repeatDoubt')}</kbd></button
+      >{phrases.doubts.sameForAlike(doubts.alike.length)} <kbd>{surfaceKey('repeatDoubt')}</kbd></button
     >
   {/if}
   {#if doubts.judged > 0}

@@ -2,6 +2,7 @@
   import { BarController, BarElement, CategoryScale, Chart, LinearScale, Tooltip } from 'chart.js';
   import type { DraftErrors } from '$lib/core/compare';
   import { formatClock } from '$lib/core/time';
+  import { phrases } from './phrases';
 
   Chart.register(BarController, BarElement, CategoryScale, LinearScale, Tooltip);
 
@@ -32,7 +33,7 @@
       options: {
         animation: false,
         maintainAspectRatio: false,
-        plugins: { tooltip: { callbacks: { label: ({ parsed }) => `${parsed.y} % wrong` } } },
+        plugins: { tooltip: { callbacks: { label: ({ parsed }) => phrases.errorChart.wrong(parsed.y ?? 0) } } },
         scales: {
           x: { grid: { display: false }, ticks: { color: colour('--soft-ink'), maxTicksLimit: 6, maxRotation: 0 } },
           y: {
@@ -58,7 +59,7 @@
   <div class="chart">
     <canvas bind:this={canvas} aria-hidden="true"></canvas>
     <p class="unseen">
-      Words wrong over the recording: most at {formatClock(worst.startMs)}, {(worst.wordErrorRate * 100).toFixed(0)} per cent.
+      {phrases.errorChart.worst(formatClock(worst.startMs), (worst.wordErrorRate * 100).toFixed(0))}
     </p>
   </div>
 {/if}

@@ -4,6 +4,7 @@
   import { aroundHit } from '$lib/core/search';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import LongList from './LongList.svelte';
+  import { phrases } from './phrases';
 
   const desk = useTrackDesk();
   const { finder } = desk;
@@ -17,9 +18,9 @@
   });
 
   const flags = [
-    { name: 'matchCase', label: 'Capitals as typed' },
-    { name: 'wholeWord', label: 'Whole words' },
-    { name: 'soundsLike', label: 'Sounds like it' }
+    { name: 'matchCase', label: phrases.find.capitalsAsTyped },
+    { name: 'wholeWord', label: phrases.find.wholeWords },
+    { name: 'soundsLike', label: phrases.find.soundsLikeIt }
   ] as const;
   const elsewhereCount = $derived((finder.elsewhere ?? []).reduce((sum, one) => sum + one.count, 0));
 
@@ -41,9 +42,9 @@
   }
 </script>
 
-<section aria-label="Find and replace">
+<section aria-label={phrases.find.findAndReplace}>
   <label
-    >Find
+    >{phrases.find.find}
     <input
       class="field"
       bind:this={field}
@@ -65,7 +66,7 @@
     {/each}
   </p>
   <label
-    >Replace with
+    >{phrases.find.replaceWith}
     <input
       class="field"
       bind:value={finder.replacement}
@@ -74,22 +75,20 @@
       }}
     /></label
   >
-  <label class="term"><input type="checkbox" bind:checked={isTerm} /> Add to names</label>
+  <label class="term"><input type="checkbox" bind:checked={isTerm} /> {phrases.find.addToNames}</label>
   <p class="acts">
-    <button class="act" disabled={finder.hits.length === 0} onclick={() => finder.step(1)}>Next</button>
-    <button class="act" disabled={finder.hits.length === 0} onclick={replaceOne}>Replace</button>
+    <button class="act" disabled={finder.hits.length === 0} onclick={() => finder.step(1)}>{phrases.find.next}</button>
+    <button class="act" disabled={finder.hits.length === 0} onclick={replaceOne}>{phrases.find.replace}</button>
     <button class="act" disabled={finder.hits.length === 0} onclick={replaceAll}
-      >Replace all{finder.hits.length > 0 ? ` (${finder.hits.length})` : ''}</button
+      >{phrases.find.replaceAll(finder.hits.length)}</button
     >
   </p>
   {#if finder.query.text.trim() !== ''}
     <p class="soft" role="status" data-testid="hits">
-      {finder.hits.length === 0
-        ? 'Not found in this track.'
-        : `${finder.hits.length} ${finder.hits.length === 1 ? 'place' : 'places'} in this track`}
+      {finder.hits.length === 0 ? phrases.find.notFound : phrases.find.inThisTrack(finder.hits.length)}
     </p>
     <LongList
-      label="Places"
+      label={phrases.find.places}
       count={finder.hits.length}
       at={finder.at}
       startMsOf={(at: number) => desk.track.words[finder.hits[at]!.from]!.startMs}
@@ -100,11 +99,11 @@
         {before}<mark>{found}</mark>{after}
       {/snippet}
     </LongList>
-    <h3>In all other tracks</h3>
+    <h3>{phrases.find.inAllOtherTracks}</h3>
     {#if finder.elsewhere === null}
-      <button class="act" onclick={() => void finder.lookElsewhere()}>Look for it there</button>
+      <button class="act" onclick={() => void finder.lookElsewhere()}>{phrases.find.lookForItThere}</button>
     {:else if finder.elsewhere.length === 0}
-      <p class="soft" role="status">It stands in no other track.</p>
+      <p class="soft" role="status">{phrases.find.notElsewhere}</p>
     {:else}
       <ul>
         {#each finder.elsewhere as one (one.trackId)}
@@ -121,7 +120,7 @@
         {/each}
       </ul>
       <button class="act" onclick={() => void finder.replaceElsewhere().then(noteTerm)}
-        >Write “{finder.replacement}” in all {elsewhereCount} of them</button
+        >{phrases.find.replaceElsewhere(finder.replacement, elsewhereCount)}</button
       >
     {/if}
   {/if}

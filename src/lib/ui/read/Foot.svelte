@@ -2,6 +2,7 @@
   import { whenHandsRest } from '$lib/client/rest';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import { plural } from '$lib/core/plural';
+  import { phrases } from './phrases';
 
   const desk = useTrackDesk();
   let counts = $state.raw({ shown: 0, corrected: 0 });
@@ -17,7 +18,7 @@
   });
 </script>
 
-<strong>{plural(counts.shown, 'word')}</strong> <span>{counts.corrected} corrected</span>
+<strong>{plural(counts.shown, 'word')}</strong> <span>{phrases.foot.corrected(counts.corrected)}</span>
 
 <style>
   strong {

@@ -3,6 +3,7 @@
   import type { Word } from '$lib/core/track';
   import { whenHandsRest } from '$lib/client/rest';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
+  import { phrases } from './phrases';
 
   const desk = useTrackDesk();
   let hesitations = $state.raw<readonly Word[]>([]);
@@ -16,24 +17,24 @@
 
   function leaveOut(): void {
     desk.session.flush();
-    desk.edit(leaveOutHesitations(desk.track), 'The hesitations are left out. Undo brings them back.');
+    desk.edit(leaveOutHesitations(desk.track), phrases.hesitations.theHesitationsAreLeft);
   }
   function show(): void {
     const wordIds = hesitations.filter((word) => !word.shown).map((word) => word.id);
-    desk.edit([{ type: 'setWordsShown', wordIds, shown: true }], 'The hesitations are shown again.');
+    desk.edit([{ type: 'setWordsShown', wordIds, shown: true }], phrases.hesitations.theHesitationsAreShown);
   }
 </script>
 
 {#if hesitations.length > 0}
   <section aria-labelledby="hesitations-title">
-    <h3 id="hesitations-title">Hesitations</h3>
+    <h3 id="hesitations-title">{phrases.hesitations.hesitations}</h3>
     <p>
       {#if shown > 0}
-        {shown} such as “{hesitations.find((word) => word.shown)?.text}”, dotted on the page
-        <button class="act" onclick={leaveOut}>Leave them out</button>
+        {phrases.hesitations.shown(shown, hesitations.find((word) => word.shown)?.text ?? '')}
+        <button class="act" onclick={leaveOut}>{phrases.hesitations.leaveThemOut}</button>
       {:else}
-        {hesitations.length} left out
-        <button class="act" onclick={show}>Show them again</button>
+        {phrases.hesitations.leftOut(hesitations.length)}
+        <button class="act" onclick={show}>{phrases.hesitations.showThemAgain}</button>
       {/if}
     </p>
   </section>

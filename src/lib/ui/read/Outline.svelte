@@ -4,6 +4,7 @@
   import LongList from './LongList.svelte';
   import Speakers from './Speakers.svelte';
   import { paragraphsOf } from './page-model';
+  import { phrases } from './phrases';
 
   const desk = useTrackDesk();
   const paragraphs = $derived(paragraphsOf(desk.track));
@@ -19,7 +20,7 @@
 <section aria-labelledby="outline-title">
   <h3 id="outline-title">{paragraphs.length} {paragraphs.length === 1 ? 'paragraph' : 'paragraphs'}</h3>
   <LongList
-    label="Paragraphs"
+    label={phrases.outline.paragraphs}
     count={paragraphs.length}
     at={here}
     startMsOf={(at: number) => paragraphs[at]!.startMs}

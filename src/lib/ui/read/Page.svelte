@@ -7,6 +7,7 @@
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import SpeakerChoice from '../frame/SpeakerChoice.svelte';
   import { PageEditor } from './page-editor';
+  import { phrases } from './phrases';
 
   const desk = useTrackDesk();
   const { session, player } = desk;
@@ -27,7 +28,7 @@
         edit: (typed) => void draft.commit(typed),
         onWord: (word) => desk.chooseWord(word),
         onTyping: () => (handAt = Date.now()),
-        label: 'Page: the words of the recording',
+        label: phrases.page.pageTheWordsOf,
         language: session.track.language
       });
       editor = made;
@@ -91,7 +92,7 @@
   bind:this={place}
   tabindex="0"
   role="region"
-  aria-label="Page"
+  aria-label={phrases.page.page}
   data-surface
   data-scroller
   onwheel={() => (handAt = Date.now())}
@@ -99,7 +100,7 @@
 >
   {#if whoTop !== null}
     <div class="who" style:top="{whoTop}px">
-      <SpeakerChoice label="Speaker of the paragraph" words={paragraph} />
+      <SpeakerChoice label={phrases.page.speakerOfTheParagraph} words={paragraph} />
     </div>
   {/if}
 </div>

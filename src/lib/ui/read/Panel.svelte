@@ -8,6 +8,7 @@
   import Doubts from './Doubts.svelte';
   import Find from './Find.svelte';
   import Outline from './Outline.svelte';
+  import { phrases } from './phrases';
 
   interface Props {
     onCommand: (id: CommandId) => void;
@@ -15,17 +16,22 @@
   let { onCommand }: Props = $props();
 
   const TABS = [
-    { id: 'doubts', label: 'Doubts' },
-    { id: 'find', label: 'Find' },
-    { id: 'cue', label: 'Cue' },
-    { id: 'outline', label: 'Outline' },
-    { id: 'changes', label: 'Changes' }
+    { id: 'doubts', label: phrases.panel.doubts },
+    { id: 'find', label: phrases.panel.find },
+    { id: 'cue', label: phrases.panel.cue },
+    { id: 'outline', label: phrases.panel.outline },
+    { id: 'changes', label: phrases.panel.changes }
   ] as const;
   const open = $derived(preferences.readPanel);
 </script>
 
 <Sounds />
-<Tabs label="Beside the page" tabs={TABS} {open} onOpen={(id: typeof open) => preferences.set({ readPanel: id })}>
+<Tabs
+  label={phrases.panel.besideThePage}
+  tabs={TABS}
+  {open}
+  onOpen={(id: typeof open) => preferences.set({ readPanel: id })}
+>
   {#if open === 'doubts'}
     <Doubts />
   {:else if open === 'find'}

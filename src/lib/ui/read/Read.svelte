@@ -3,6 +3,7 @@
   import { onMount } from 'svelte';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import Page from './Page.svelte';
+  import { phrases } from './phrases';
 
   const desk = useTrackDesk();
   let page = $state<{
@@ -26,5 +27,5 @@
   });
 </script>
 
-<h2 class="unseen">Read</h2>
+<h2 class="unseen">{phrases.read.read}</h2>
 <Page bind:this={page} />

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { CommandId } from '$lib/client/keys/commands';
   import { titleOf } from '$lib/client/keys/key-sets';
+  import { phrases } from './phrases';
 
   interface Props {
     onCommand: (id: CommandId) => void;
@@ -10,7 +11,7 @@
   /** What stands on each button: the sign itself where there is one. */
   const SIGNS: readonly (readonly (readonly [CommandId, string])[])[] = [
     [
-      ['capital', 'Aa'],
+      ['capital', phrases.repairs.capital],
       ['allCapitals', 'AA']
     ],
     [
@@ -23,11 +24,11 @@
       ['dash', '—'],
       ['quotes', '“ ”'],
       ['brackets', '( )'],
-      ['noMark', 'no marks']
+      ['noMark', phrases.repairs.noMarks]
     ],
     [
       ['join', 'join'],
-      ['leaveOut', 'leave out'],
+      ['leaveOut', phrases.repairs.leaveOut],
       ['paragraph', '¶'],
       ['nextSpeaker', 'speaker'],
       ['describeSound', '[ ]']
@@ -38,7 +39,7 @@
 <!-- A press leaves the selection in the page as it is. -->
 <div
   role="toolbar"
-  aria-label="Repairs of the chosen word"
+  aria-label={phrases.repairs.repairsOfTheChosen}
   tabindex="-1"
   onmousedown={(event) => event.preventDefault()}
 >

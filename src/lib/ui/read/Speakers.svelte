@@ -3,6 +3,7 @@
   import Volume2 from '@lucide/svelte/icons/volume-2';
   import type { Speaker, Word } from '$lib/core/track';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
+  import { phrases } from './phrases';
 
   const desk = useTrackDesk();
   const { session, player } = desk;
@@ -64,7 +65,7 @@
     if (into === undefined) return;
     desk.edit(
       [{ type: 'setSpeaker', wordIds: words.map((word) => word.id), speakerId: into.id }],
-      `What ${speaker.name} said is ${into.name}’s now. Undo takes it back.`
+      phrases.speakers.merged(speaker.name, into.name)
     );
   }
 
@@ -78,13 +79,13 @@
 
 {#if speaking.length > 0}
   <section aria-labelledby="speakers-title">
-    <h3 id="speakers-title">Speakers</h3>
+    <h3 id="speakers-title">{phrases.speakers.speakers}</h3>
     <ul>
       {#each speaking as { speaker, words } (speaker.id)}
         <li>
           <input
             class="field"
-            aria-label="Name of {speaker.name}"
+            aria-label={phrases.speakers.nameOf(speaker.name)}
             value={speaker.name}
             oninput={(event) => type(speaker, event.currentTarget.value)}
             onblur={(event) => {
@@ -94,16 +95,19 @@
             }}
             onkeydown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
           />
-          <button class="act quiet" aria-label="Listen to {speaker.name}" title="Listen" onclick={() => listen(words)}
-            ><Volume2 size={16} /></button
+          <button
+            class="act quiet"
+            aria-label={phrases.speakers.listenTo(speaker.name)}
+            title={phrases.speakers.listen}
+            onclick={() => listen(words)}><Volume2 size={16} /></button
           >
           {#if speaking.length > 1}
             <select
               class="field"
-              aria-label="{speaker.name} is the same as"
+              aria-label={phrases.speakers.isTheSameAs(speaker.name)}
               onchange={(event) => merge(speaker, words, event.currentTarget)}
             >
-              <option value="">same as…</option>
+              <option value="">{phrases.speakers.sameAs}</option>
               {#each speaking as other (other.speaker.id)}
                 {#if other.speaker.id !== speaker.id}<option value={other.speaker.id}>{other.speaker.name}</option>{/if}
               {/each}
@@ -115,15 +119,11 @@
   </section>
 {/if}
 <label class="given"
-  >What is selected is said by
-  <select
-    class="field"
-    title="The selected words, or the paragraph with the cursor"
-    onchange={(event) => giveTo(event.currentTarget)}
-  >
+  >{phrases.speakers.selectedSaidBy}
+  <select class="field" title={phrases.speakers.selectedHint} onchange={(event) => giveTo(event.currentTarget)}>
     <option value="">…</option>
     {#each desk.track.speakers as speaker (speaker.id)}<option value={speaker.id}>{speaker.name}</option>{/each}
-    <option value="new">somebody new</option>
+    <option value="new">{phrases.speakers.somebodyNew}</option>
   </select></label
 >
 

@@ -3,7 +3,7 @@
   import Undo2 from '@lucide/svelte/icons/undo-2';
   import { formatClock } from '$lib/core/time';
   import type { Recording } from '$lib/client/api';
-  import { words } from './words';
+  import { phrases } from './phrases';
 
   interface Props {
     recordings: readonly Recording[];
@@ -16,7 +16,7 @@
 
 <section class="bin">
   <button class="act quiet" aria-expanded={isOpen} onclick={() => (isOpen = !isOpen)}
-    ><Trash2 size={15} /> {words.bin.title(recordings.length)}</button
+    ><Trash2 size={15} /> {phrases.bin.title(recordings.length)}</button
   >
   {#if isOpen}
     <ul class="floating">
@@ -24,8 +24,8 @@
         <li>
           <span>{recording.title}</span>
           <span class="mono soft">{formatClock(recording.durationMs)}</span>
-          <button class="act" onclick={() => onRestore(recording)}><Undo2 size={15} /> {words.bin.back}</button>
-          <button class="act quiet warn" onclick={() => onRemove(recording)}>{words.bin.remove}</button>
+          <button class="act" onclick={() => onRestore(recording)}><Undo2 size={15} /> {phrases.bin.back}</button>
+          <button class="act quiet warn" onclick={() => onRemove(recording)}>{phrases.bin.remove}</button>
         </li>
       {/each}
     </ul>

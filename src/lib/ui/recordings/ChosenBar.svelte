@@ -1,7 +1,7 @@
 <script lang="ts">
   import Trash2 from '@lucide/svelte/icons/trash-2';
   import { library } from '$lib/client/library.svelte';
-  import { words } from './words';
+  import { phrases } from './phrases';
 
   /** What can be done with all the recordings that are chosen. */
   interface Props {
@@ -10,7 +10,7 @@
     onManage: () => void;
   }
   let { onMove, onBin, onManage }: Props = $props();
-  const { chosen } = words;
+  const { chosen } = phrases;
   const MANAGE = 'manage';
   const isPartial = $derived(library.total !== null && library.chosen.size < library.total);
 </script>
@@ -30,8 +30,8 @@
   >
     <option value="" disabled>{chosen.move}</option>
     {#each library.projects as { id, name } (id)}<option value={id}>{name}</option>{/each}
-    <option value="none">{words.find.noProject}</option>
-    <option value={MANAGE}>{words.projects.create}</option>
+    <option value="none">{phrases.find.noProject}</option>
+    <option value={MANAGE}>{phrases.projects.create}</option>
   </select>
   <button class="act" onclick={onBin}><Trash2 size={15} /> {chosen.bin}</button>
   {#if isPartial}

@@ -4,14 +4,14 @@
   import type { LibraryQuery, WorkState } from '$lib/client/api';
   import { languageName } from '$lib/client/languages';
   import { library } from '$lib/client/library.svelte';
-  import { words } from './words';
+  import { phrases } from './phrases';
 
   interface Props {
     onManage: () => void;
   }
   let { onManage }: Props = $props();
   let field = $state<HTMLInputElement | undefined>();
-  const { find } = words;
+  const { find } = phrases;
   /** What in the list of projects opens the dialog. */
   const MANAGE = 'manage';
   const byName = $derived(
@@ -53,7 +53,7 @@
     onchange={(event) => library.look({ work: event.currentTarget.value as WorkState | '' })}
   >
     <option value="">{find.anyWork}</option>
-    {#each Object.entries(words.works) as [id, label] (id)}<option value={id}>{label}</option>{/each}
+    {#each Object.entries(phrases.works) as [id, label] (id)}<option value={id}>{label}</option>{/each}
   </select>
   <select
     class="field"
@@ -70,7 +70,7 @@
     {#each library.projects as { id, name, recordingCount } (id)}<option value={id}>{name} ({recordingCount})</option
       >{/each}
     <option value="none">{find.noProject}</option>
-    <option value={MANAGE}>{words.projects.manage}</option>
+    <option value={MANAGE}>{phrases.projects.manage}</option>
   </select>
   <select
     class="field"
@@ -78,7 +78,7 @@
     value={library.query.sort}
     onchange={(event) => library.look({ sort: event.currentTarget.value as LibraryQuery['sort'] })}
   >
-    {#each Object.entries(words.sorts) as [id, label] (id)}<option value={id}>{label}</option>{/each}
+    {#each Object.entries(phrases.sorts) as [id, label] (id)}<option value={id}>{label}</option>{/each}
   </select>
   <button
     class="icon"

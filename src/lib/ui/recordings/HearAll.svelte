@@ -4,7 +4,7 @@
   import { api, type Engine, type Job } from '$lib/client/api';
   import Background from '../hear/Background.svelte';
   import Language from '../hear/Language.svelte';
-  import { words } from './words';
+  import { phrases } from './phrases';
 
   interface Props {
     /** Those that were not heard yet and are not being heard, or of these what is chosen. */
@@ -56,34 +56,36 @@
 </script>
 
 {#if isOffered || jobs.length > 0}
-  <section aria-label={words.hearAll.label}>
+  <section aria-label={phrases.hearAll.label}>
     <p>
       {#if isOffered}
         <button class="act" aria-expanded={isOpen} onclick={() => void open()}
-          >{areChosen ? words.hearAll.openChosen(recordingIds.length) : words.hearAll.open(recordingIds.length)}</button
+          >{areChosen
+            ? phrases.hearAll.openChosen(recordingIds.length)
+            : phrases.hearAll.open(recordingIds.length)}</button
         >
       {/if}
       {#if jobs.length > 0}
-        <span>{words.hearAll.going(jobs.length)}</span>
-        <button class="act quiet" onclick={cancelAll}>{words.hearAll.cancel(jobs.length)}</button>
+        <span>{phrases.hearAll.going(jobs.length)}</span>
+        <button class="act quiet" onclick={cancelAll}>{phrases.hearAll.cancel(jobs.length)}</button>
       {/if}
     </p>
     {#if isOpen}
       <div class="form">
         <Language engines={local} bind:language />
         <label
-          >{words.hearAll.speakers}
+          >{phrases.hearAll.speakers}
           <select class="field" bind:value={voices}>
-            <option value="one">{words.hearAll.oneSpeaker}</option>
-            <option value="auto">{words.hearAll.findOut}</option>
+            <option value="one">{phrases.hearAll.oneSpeaker}</option>
+            <option value="auto">{phrases.hearAll.findOut}</option>
             <option value="2">2</option>
           </select></label
         >
         <Background bind:background />
         <button class="act filled" disabled={engine?.available !== true} onclick={() => void hearAll()}
-          >{words.hearAll.start}</button
+          >{phrases.hearAll.start}</button
         >
-        {#if engines !== null && engine === null}<span class="soft">{words.hearAll.nothing}</span>{/if}
+        {#if engines !== null && engine === null}<span class="soft">{phrases.hearAll.nothing}</span>{/if}
       </div>
     {/if}
     {#if failure !== null}<p class="failed" role="alert">{failure}</p>{/if}

@@ -6,7 +6,7 @@
   import type { Job, ListedRecording } from '$lib/client/api';
   import { library } from '$lib/client/library.svelte';
   import Row from './Row.svelte';
-  import { words } from './words';
+  import { phrases } from './phrases';
 
   /** The recordings down the page, of which only what is in sight is drawn and fetched. */
   interface Props {
@@ -127,7 +127,7 @@
   role="grid"
   aria-multiselectable="true"
   aria-rowcount={library.total}
-  aria-label={words.list}
+  aria-label={phrases.list}
   aria-activedescendant={library.row(library.at) === null ? undefined : `recording-${library.row(library.at)!.id}`}
   tabindex="0"
   data-surface

@@ -3,7 +3,7 @@
   import { messageOf } from '$lib/core/message-of';
   import { api, type Project } from '$lib/client/api';
   import { library } from '$lib/client/library.svelte';
-  import { words } from './words';
+  import { phrases } from './phrases';
 
   interface Props {
     onClose: () => void;
@@ -42,15 +42,15 @@
 </script>
 
 <dialog bind:this={dialog} aria-labelledby="projects-title" onclose={onClose}>
-  <h2 id="projects-title">{words.projects.title}</h2>
-  <p class="soft">{words.projects.about}</p>
+  <h2 id="projects-title">{phrases.projects.title}</h2>
+  <p class="soft">{phrases.projects.about}</p>
   <ul>
     {#each library.projects as project (project.id)}
       <li>
         <input
           class="field"
           maxlength="100"
-          aria-label={words.projects.rename(project.name)}
+          aria-label={phrases.projects.rename(project.name)}
           value={project.name}
           onchange={(event) => {
             const to = event.currentTarget.value.trim();
@@ -58,13 +58,13 @@
             else void doing(() => api.renameProject(project.id, to));
           }}
         />
-        <span class="soft">{words.projects.count(project.recordingCount)}</span>
-        <button class="icon" aria-label={words.projects.remove(project.name)} onclick={() => void remove(project)}
+        <span class="soft">{phrases.projects.count(project.recordingCount)}</span>
+        <button class="icon" aria-label={phrases.projects.remove(project.name)} onclick={() => void remove(project)}
           ><Trash2 size={16} /></button
         >
       </li>
     {:else}
-      <li class="soft">{words.projects.none}</li>
+      <li class="soft">{phrases.projects.none}</li>
     {/each}
   </ul>
   <form
@@ -76,14 +76,14 @@
     <input
       class="field"
       maxlength="100"
-      placeholder={words.projects.name}
-      aria-label={words.projects.name}
+      placeholder={phrases.projects.name}
+      aria-label={phrases.projects.name}
       bind:value={name}
     />
-    <button class="act" disabled={name.trim() === ''}>{words.projects.add}</button>
+    <button class="act" disabled={name.trim() === ''}>{phrases.projects.add}</button>
   </form>
   {#if failure !== null}<p class="failed" role="alert">{failure}</p>{/if}
-  <form method="dialog"><button class="act filled">{words.projects.close}</button></form>
+  <form method="dialog"><button class="act filled">{phrases.projects.close}</button></form>
 </dialog>
 
 <style>

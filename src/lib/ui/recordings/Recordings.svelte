@@ -13,7 +13,7 @@
   import List from './List.svelte';
   import Projects from './Projects.svelte';
   import Uploads from './Uploads.svelte';
-  import { words } from './words';
+  import { phrases } from './phrases';
 
   /** What was done last, and what takes it back. */
   interface Said {
@@ -84,7 +84,7 @@
   const sent = $derived(uploads.list.filter(({ state }) => state === 'done'));
   $effect(() => {
     for (const { key, recording } of sent) {
-      say(words.bring.done(recording?.title ?? words.bring.field));
+      say(phrases.bring.done(recording?.title ?? phrases.bring.field));
       uploads.dismiss(key);
       load();
     }
@@ -122,9 +122,9 @@
       const [first] = which === 'chosen' ? [] : which;
       await api.changeRecordings(ids, { isBinned: true });
       library.letGo();
-      if (first !== undefined && first.state !== 'ready') say(words.said.gone(first.title));
+      if (first !== undefined && first.state !== 'ready') say(phrases.said.gone(first.title));
       else
-        say(words.said.binned(ids.length, first?.title ?? words.said.one), () =>
+        say(phrases.said.binned(ids.length, first?.title ?? phrases.said.one), () =>
           api.changeRecordings(ids, { isBinned: false })
         );
     });
@@ -132,39 +132,42 @@
     doing(async () => {
       const ids = [...library.chosen];
       const were = await api.changeRecordings(ids, { projectId });
-      say(words.said.moved(ids.length, library.projects.find(({ id }) => id === projectId)?.name ?? null), async () => {
-        for (const before of new Set(were.map((one) => one.projectId))) {
-          const some = were.filter((one) => one.projectId === before).map(({ id }) => id);
-          await api.changeRecordings(some, { projectId: before });
+      say(
+        phrases.said.moved(ids.length, library.projects.find(({ id }) => id === projectId)?.name ?? null),
+        async () => {
+          for (const before of new Set(were.map((one) => one.projectId))) {
+            const some = were.filter((one) => one.projectId === before).map(({ id }) => id);
+            await api.changeRecordings(some, { projectId: before });
+          }
         }
-      });
+      );
     });
   const rename = (recording: Recording, title: string): Promise<void> =>
     doing(async () => {
       await api.renameRecording(recording.id, title);
-      say(words.said.renamed(title), () => api.renameRecording(recording.id, recording.title));
+      say(phrases.said.renamed(title), () => api.renameRecording(recording.id, recording.title));
     });
   const restore = ({ id, title }: Recording): Promise<void> =>
     doing(async () => {
       await api.restoreRecording(id);
-      say(words.said.back(1, title));
+      say(phrases.said.back(1, title));
     });
   const remove = ({ id, title }: Recording): Promise<void> =>
     doing(async () => {
       await api.removeRecording(id);
-      say(words.said.goneForGood(title));
+      say(phrases.said.goneForGood(title));
     });
   function projectRemoved({ name }: Project, recordingIds: readonly string[]): void {
-    say(words.projects.removed(name), async () => {
+    say(phrases.projects.removed(name), async () => {
       const { id } = await api.addProject(name);
       if (recordingIds.length > 0) await api.changeRecordings(recordingIds, { projectId: id });
     });
   }
 </script>
 
-<svelte:head><title>{words.page} · Vine Tap</title></svelte:head>
+<svelte:head><title>{phrases.page} · Vine Tap</title></svelte:head>
 
-<TopBar title="Vine Tap" subtitle={words.page} />
+<TopBar title="Vine Tap" subtitle={phrases.page} />
 
 <main
   class:over={isOver}
@@ -181,18 +184,18 @@
     uploads.add(event.dataTransfer?.files ?? []);
   }}
 >
-  <section class="bring" aria-label={words.bring.title}>
+  <section class="bring" aria-label={phrases.bring.title}>
     <div>
-      <h2>{words.bring.title}</h2>
-      <p>{words.bring.about}</p>
+      <h2>{phrases.bring.title}</h2>
+      <p>{phrases.bring.about}</p>
     </div>
-    <button class="act filled" onclick={() => choose(null)}>{words.bring.choose}</button>
+    <button class="act filled" onclick={() => choose(null)}>{phrases.bring.choose}</button>
     <input
       class="unseen"
       type="file"
       multiple
       tabindex="-1"
-      aria-label={words.bring.field}
+      aria-label={phrases.bring.field}
       accept="audio/*,video/*,.mkv,.mxf,.opus,.flac,.caf,.w64"
       bind:this={chooser}
       onchange={(event) => {
@@ -207,11 +210,11 @@
 
   {#if failure ?? library.failure}
     <p class="message failed" role="alert">
-      {failure ?? library.failure} <button class="act" onclick={load}>{words.tryAgain}</button>
+      {failure ?? library.failure} <button class="act" onclick={load}>{phrases.tryAgain}</button>
     </p>
   {/if}
   {#if library.total === null}
-    {#if library.failure === null}<p class="message soft">{words.looking}</p>{/if}
+    {#if library.failure === null}<p class="message soft">{phrases.looking}</p>{/if}
   {:else if library.total === 0 && !library.isNarrowed}
     {#if uploads.list.length === 0}
       <div class="empty">
@@ -226,8 +229,8 @@
               fill="var(--wave)"
             />{/each}
         </svg>
-        <h2>{words.empty.title}</h2>
-        <p class="soft">{words.empty.about}</p>
+        <h2>{phrases.empty.title}</h2>
+        <p class="soft">{phrases.empty.about}</p>
       </div>
     {/if}
   {:else}
@@ -249,16 +252,16 @@
           onJob={(job: Job) => void (jobs = { ...jobs, [job.recordingId]: job })}
         />
         <span class="soft count" role="status"
-          >{words.find.count(library.total)}{library.notSearchedYet > 0 && library.query.text !== ''
-            ? `, ${words.find.behind(library.notSearchedYet)}`
+          >{phrases.find.count(library.total)}{library.notSearchedYet > 0 && library.query.text !== ''
+            ? `, ${phrases.find.behind(library.notSearchedYet)}`
             : ''}</span
         >
       </div>
     </div>
     {#if library.total === 0}
       <div class="empty">
-        <h2>{words.none.title}</h2>
-        <button class="act" onclick={() => library.lookAtAll()}>{words.none.showAll}</button>
+        <h2>{phrases.none.title}</h2>
+        <button class="act" onclick={() => library.lookAtAll()}>{phrases.none.showAll}</button>
       </div>
     {:else}
       <List
@@ -282,8 +285,8 @@
       />
     {/if}
     <p role="status" aria-live="polite">{said?.text ?? ''}</p>
-    {#if said !== null && said.undo !== null}<button class="act" onclick={undo}>{words.undo}</button>{/if}
-    {#if (library.total ?? 0) > 0}<span class="soft keys">{words.keys}</span>{/if}
+    {#if said !== null && said.undo !== null}<button class="act" onclick={undo}>{phrases.undo}</button>{/if}
+    {#if (library.total ?? 0) > 0}<span class="soft keys">{phrases.keys}</span>{/if}
   </footer>
 </main>
 {#if areProjectsOpen}

@@ -8,7 +8,7 @@
   import type { Job, ListedRecording } from '$lib/client/api';
   import { trackLabels } from '$lib/client/track-labels';
   import ProgressBar from '../frame/ProgressBar.svelte';
-  import { leftOnTrack, words } from './words';
+  import { leftOnTrack, phrases } from './phrases';
 
   interface Props {
     recording: ListedRecording;
@@ -36,13 +36,14 @@
   );
   const isWorking = $derived(job?.state === 'running');
   const left = $derived.by(() => {
-    if (recording.canGoOn === true) return recording.failure ?? words.left.stopped;
-    if (recording.state === 'failed') return words.left.failed(recording.failure);
-    if (job?.state === 'queued') return words.left.waiting;
+    if (recording.canGoOn === true) return recording.failure ?? phrases.left.stopped;
+    if (recording.state === 'failed') return phrases.left.failed(recording.failure);
+    if (job?.state === 'queued') return phrases.left.waiting;
     if (job?.state === 'running')
       return `${job.stage.replace(/^./, (letter) => letter.toUpperCase())}, ${Math.round(job.progress * 100)} %`;
-    if (recording.state === 'preparing') return words.left.preparing;
-    if (recording.tracks.length === 0) return recording.cutOf === undefined ? words.left.unheard : words.left.noTrack;
+    if (recording.state === 'preparing') return phrases.left.preparing;
+    if (recording.tracks.length === 0)
+      return recording.cutOf === undefined ? phrases.left.unheard : phrases.left.noTrack;
     // The first that is not ready says it for all.
     return leftOnTrack(recording.tracks.find(({ state }) => state === 'draft') ?? recording.tracks[0]!);
   });
@@ -64,20 +65,20 @@
     type="checkbox"
     tabindex="-1"
     checked={props.isChosen}
-    aria-label={words.row.choose(recording.title)}
+    aria-label={phrases.row.choose(recording.title)}
     onclick={() => props.onToggle()}
   />
 </span>
-<span role="gridcell" class="kind" title={recording.media.hasVideo ? words.row.picture : words.row.sound}>
+<span role="gridcell" class="kind" title={recording.media.hasVideo ? phrases.row.picture : phrases.row.sound}>
   {#if recording.media.hasVideo}<Film size={18} />{:else}<AudioLines size={18} />{/if}
-  <span class="unseen">{recording.media.hasVideo ? words.row.picture : words.row.sound}</span>
+  <span class="unseen">{recording.media.hasVideo ? phrases.row.picture : phrases.row.sound}</span>
 </span>
 <div role="gridcell" class="what">
   {#if props.isRenaming}
     <input
       class="field"
       maxlength="200"
-      aria-label={words.row.name(recording.title)}
+      aria-label={phrases.row.name(recording.title)}
       value={recording.title}
       {@attach focusAll}
       onkeydown={(event) => {
@@ -93,7 +94,7 @@
     <a {href} tabindex="-1" title={recording.title}>{recording.title}</a>
   {/if}
   <p class="soft" class:bad={recording.state === 'failed'} title={left}>
-    {left}{#if recording.cutOf !== undefined}<span>{words.row.cutOf(recording.cutOfTitle)}</span
+    {left}{#if recording.cutOf !== undefined}<span>{phrases.row.cutOf(recording.cutOfTitle)}</span
       >{/if}{#if props.project !== undefined}<span class="project">{props.project}</span
       >{/if}{#if recording.spoken !== undefined}<q>{recording.spoken}</q>{/if}
   </p>
@@ -104,19 +105,20 @@
     <a href="/recordings/{recording.id}/tracks/{track.id}/read" tabindex="-1">{labels.get(track.id)}</a>
   {/each}
   {#if recording.tracks.length > MOST_TRACKS}
-    <a href="/recordings/{recording.id}/hear" tabindex="-1">{words.row.more(recording.tracks.length - MOST_TRACKS)}</a>
+    <a href="/recordings/{recording.id}/hear" tabindex="-1">{phrases.row.more(recording.tracks.length - MOST_TRACKS)}</a
+    >
   {/if}
 </div>
 <span role="gridcell" class="mono soft length">{formatClock(recording.durationMs)}</span>
 <span role="gridcell" class="next">
   {#if recording.canGoOn === true}
-    <button class="act filled" tabindex="-1" onclick={() => props.onGoOn()}>{words.row.goOn}</button>
+    <button class="act filled" tabindex="-1" onclick={() => props.onGoOn()}>{phrases.row.goOn}</button>
   {:else if recording.state !== 'failed' && recording.tracks.length === 0}
     <a class="act filled" href="/recordings/{recording.id}/hear" tabindex="-1"
-      >{recording.cutOf === undefined ? words.row.hear : words.row.carry}</a
+      >{recording.cutOf === undefined ? phrases.row.hear : phrases.row.carry}</a
     >
   {:else if recording.tracks.length > 0}
-    <a class="act" href="/recordings/{recording.id}/hear" tabindex="-1">{words.row.again}</a>
+    <a class="act" href="/recordings/{recording.id}/hear" tabindex="-1">{phrases.row.again}</a>
   {/if}
 </span>
 <span role="gridcell" class="signs">
@@ -125,23 +127,23 @@
       class="icon"
       tabindex="-1"
       onclick={() => props.onCut()}
-      aria-label={words.row.cut(recording.title)}
-      title={words.row.cutHint}><Scissors size={16} /></button
+      aria-label={phrases.row.cut(recording.title)}
+      title={phrases.row.cutHint}><Scissors size={16} /></button
     >
   {/if}
   <button
     class="icon"
     tabindex="-1"
     onclick={() => props.onRename(true)}
-    aria-label={words.row.rename(recording.title)}
-    title={words.row.renameHint}><Pencil size={16} /></button
+    aria-label={phrases.row.rename(recording.title)}
+    title={phrases.row.renameHint}><Pencil size={16} /></button
   >
   <button
     class="icon"
     tabindex="-1"
     onclick={() => props.onBin()}
-    aria-label={words.row.bin(recording.title)}
-    title={words.row.binHint}><Trash2 size={16} /></button
+    aria-label={phrases.row.bin(recording.title)}
+    title={phrases.row.binHint}><Trash2 size={16} /></button
   >
 </span>
 

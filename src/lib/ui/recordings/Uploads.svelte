@@ -1,9 +1,9 @@
 <script lang="ts">
   import { uploads } from '$lib/client/uploads.svelte';
   import ProgressBar from '../frame/ProgressBar.svelte';
-  import { words } from './words';
+  import { phrases } from './phrases';
 
-  const { upload: said } = words;
+  const { upload: said } = phrases;
 </script>
 
 {#each uploads.list as upload (upload.key)}
@@ -11,11 +11,11 @@
     <span class="name">{upload.name}</span>
     {#if upload.state === 'refused'}
       <span role="alert">{upload.problem}</span>
-      <button class="act quiet" onclick={() => uploads.dismiss(upload.key)}>{words.dismiss}</button>
+      <button class="act quiet" onclick={() => uploads.dismiss(upload.key)}>{phrases.dismiss}</button>
     {:else}
       <ProgressBar label={said.sending(upload.name)} progress={upload.progress} />
       <span class="soft" role="status">{said.state(upload)}</span>
-      <button class="act quiet" onclick={() => uploads.cancel(upload.key)}>{words.cancel}</button>
+      <button class="act quiet" onclick={() => uploads.cancel(upload.key)}>{phrases.cancel}</button>
     {/if}
   </div>
 {/each}

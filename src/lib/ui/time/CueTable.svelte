@@ -7,6 +7,7 @@
   import { cueSpeaker, lookUp, plainLines, readingSpeed, type Cue, type Track } from '$lib/core/track';
   import { CueBreaker } from '$lib/client/breaking';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
+  import { phrases } from './phrases';
 
   /** The cues read down a column: sorted, filtered, with the keys of the trellis. */
   const desk = useTrackDesk();
@@ -19,13 +20,13 @@
   } as const;
   type Sort = keyof typeof SORTS;
   const FILTERS = {
-    all: 'Every cue',
-    broken: 'Breaks a rule',
-    bookmark: 'Bookmarked',
-    note: 'With a note',
-    locked: 'Locked',
-    byHand: 'Broken by hand',
-    byRules: 'As the rules break it'
+    all: phrases.cueTable.everyCue,
+    broken: phrases.cueTable.breaksARule,
+    bookmark: phrases.cueTable.bookmarked,
+    note: phrases.cueTable.withANote,
+    locked: phrases.cueTable.locked,
+    byHand: phrases.cueTable.brokenByHand,
+    byRules: phrases.cueTable.asTheRulesBreak
   } as const;
   type Filter = keyof typeof FILTERS;
 
@@ -112,22 +113,22 @@
     box?.focus();
   }
   const HEADS: readonly { readonly id: Sort; readonly label: string }[] = [
-    { id: 'time', label: 'in – out' },
+    { id: 'time', label: phrases.cueTable.inOut },
     { id: 'lasts', label: 'duration' },
-    { id: 'speed', label: 'reading speed' }
+    { id: 'speed', label: phrases.cueTable.readingSpeed }
   ];
 </script>
 
 <div class="cues">
   <div class="head">
     <label
-      ><span class="unseen">Show</span>
+      ><span class="unseen">{phrases.cueTable.show}</span>
       <select class="field" bind:value={filter} data-testid="cue-filter">
         {#each Object.entries(FILTERS) as [id, label] (id)}<option value={id}>{label}</option>{/each}
       </select></label
     >
-    <span class="soft">{listed.length} of {desk.drawn.cues.length}</span>
-    <span class="sorts" role="group" aria-label="Sort by">
+    <span class="soft">{phrases.cueTable.countOf(listed.length, desk.drawn.cues.length)}</span>
+    <span class="sorts" role="group" aria-label={phrases.cueTable.sortBy}>
       {#each HEADS as { id, label } (id)}
         <button class="act quiet" aria-pressed={sort === id} onclick={() => (sort = id)}>{label}</button>
       {/each}
@@ -135,7 +136,7 @@
   </div>
   <!-- The keys of the surface act on it. -->
   <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-  <div class="list" bind:this={box} tabindex="0" data-surface role="region" aria-label="Cues as a table">
+  <div class="list" bind:this={box} tabindex="0" data-surface role="region" aria-label={phrases.cueTable.cuesAsATable}>
     <table style:height="{$virtual.getTotalSize()}px" aria-rowcount={listed.length}>
       <tbody>
         {#each $virtual.getVirtualItems() as row (row.key)}
@@ -169,7 +170,9 @@
       </tbody>
     </table>
     {#if listed.length === 0}
-      <p class="soft none">{desk.drawn.cues.length === 0 ? 'There are no cues yet.' : 'No cue is like that.'}</p>
+      <p class="soft none">
+        {desk.drawn.cues.length === 0 ? phrases.cueTable.thereAreNoCues : phrases.cueTable.noCueIsLike}
+      </p>
     {/if}
   </div>
 </div>

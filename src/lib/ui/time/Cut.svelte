@@ -3,6 +3,7 @@
   import { surfaceKey } from '$lib/client/keys/key-sets';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import LongList from '../read/LongList.svelte';
+  import { phrases } from './phrases';
 
   /** What the new cut did to a track that was carried over, to be looked through. */
   const desk = useTrackDesk();
@@ -12,8 +13,8 @@
 
 <section aria-labelledby="cut-title">
   <header>
-    <h3 id="cut-title">Changed by the new cut</h3>
-    <span class="mono soft">{remarks.left} of {remarks.list.length} left</span>
+    <h3 id="cut-title">{phrases.cut.changedByTheNew}</h3>
+    <span class="mono soft">{phrases.cut.left(remarks.left, remarks.list.length)}</span>
   </header>
   {#if current !== null}
     <div class="remark">
@@ -21,22 +22,22 @@
       {#if current.text !== ''}<p class="text">{current.text}</p>{/if}
       <p class="acts">
         <button class="act filled" onclick={() => void remarks.toggleLookedAt()}
-          >{current.isLookedAt ? 'Look at it again later' : 'Looked at'}</button
+          >{current.isLookedAt ? phrases.cut.lookAtItAgain : phrases.cut.lookedAt}</button
         >
         {#if current.kind === 'new sound'}
-          <button class="act" onclick={() => remarks.hear(current)}>Hear it</button>
+          <button class="act" onclick={() => remarks.hear(current)}>{phrases.cut.hearIt}</button>
         {/if}
       </p>
     </div>
   {:else if remarks.left > 0}
     <button class="act filled" onclick={() => remarks.step(1)}
-      >Go through them <kbd>{surfaceKey('nextRemark')}</kbd></button
+      >{phrases.cut.goThroughThem} <kbd>{surfaceKey('nextRemark')}</kbd></button
     >
   {:else}
-    <p class="soft">Everything that the new cut changed was looked at.</p>
+    <p class="soft">{phrases.cut.everythingThatTheNew}</p>
   {/if}
   <LongList
-    label="Changes by the new cut"
+    label={phrases.cut.changesByTheNew}
     count={remarks.list.length}
     at={remarks.at}
     startMsOf={(at: number) => remarks.list[at]!.startMs}
@@ -45,7 +46,8 @@
     {#snippet text(at: number)}
       {@const remark = remarks.list[at]!}
       <span class:done={remark.isLookedAt}
-        >{#if remark.isLookedAt}<span aria-hidden="true">✓</span><span class="unseen">Looked at:</span>{/if}
+        >{#if remark.isLookedAt}<span aria-hidden="true">✓</span><span class="unseen">{phrases.cut.lookedAtSign}</span
+          >{/if}
         <b>{remarkTitle(remark)}</b>
         {remark.text}</span
       >

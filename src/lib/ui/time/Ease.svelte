@@ -4,6 +4,7 @@
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import NumberField from './NumberField.svelte';
   import { chosenScope, scopeName } from './scope';
+  import { phrases } from './phrases';
 
   const desk = useTrackDesk();
   let options = $state.raw<EaseOptions>(EASE_DEFAULTS);
@@ -15,11 +16,11 @@
     readonly step: number;
   }
   const FIELDS: readonly Field[] = [
-    { label: 'End later by at most', key: 'endLaterMs', most: 10_000, step: 100 },
-    { label: 'Start earlier by at most', key: 'startEarlierMs', most: 5000, step: 50 },
-    { label: 'Close gaps shorter than', key: 'closeGapsBelowMs', most: 3000, step: 50 },
-    { label: 'To speech within', key: 'speechReachMs', most: 1000, step: 20 },
-    { label: 'To shot changes within', key: 'shotReachMs', most: 1000, step: 20 }
+    { label: phrases.ease.endLaterByAt, key: 'endLaterMs', most: 10_000, step: 100 },
+    { label: phrases.ease.startEarlierByAt, key: 'startEarlierMs', most: 5000, step: 50 },
+    { label: phrases.ease.closeGapsShorterThan, key: 'closeGapsBelowMs', most: 3000, step: 50 },
+    { label: phrases.ease.toSpeechWithin, key: 'speechReachMs', most: 1000, step: 20 },
+    { label: phrases.ease.toShotChangesWithin, key: 'shotReachMs', most: 1000, step: 20 }
   ];
   const fields = $derived(FIELDS.filter(({ key }) => key !== 'shotReachMs' || desk.on.shotsMs.length > 0));
 
@@ -45,13 +46,13 @@
   const plural = (count: number, one: string): string => `${count} ${one}${count === 1 ? '' : 's'}`;
 </script>
 
-<section aria-label="Ease">
-  <p class="soft">Gives time to what reads too fast, from the free time around it, in {scopeName(desk)}.</p>
+<section aria-label={phrases.ease.ease}>
+  <p class="soft">{phrases.ease.about(scopeName(desk))}</p>
   <div class="numbers">
     {#each fields as { label, key, most, step } (key)}
       <NumberField
         {label}
-        unit="ms"
+        unit={phrases.ease.ms}
         value={options[key]}
         least={0}
         {most}
@@ -62,14 +63,18 @@
   </div>
   <table>
     <tbody>
-      <tr><th>too fast</th><td class="mono">{eased.tooFastBefore} → <strong>{eased.tooFastAfter}</strong></td></tr>
-      <tr><th>gaps closed</th><td class="mono">{eased.closed}</td></tr>
-      <tr><th>edges at speech or a shot</th><td class="mono">{eased.snapped}</td></tr>
+      <tr
+        ><th>{phrases.ease.tooFast}</th><td class="mono"
+          >{eased.tooFastBefore} → <strong>{eased.tooFastAfter}</strong></td
+        ></tr
+      >
+      <tr><th>{phrases.ease.gapsClosed}</th><td class="mono">{eased.closed}</td></tr>
+      <tr><th>{phrases.ease.edgesAtSpeechOr}</th><td class="mono">{eased.snapped}</td></tr>
     </tbody>
   </table>
   <div class="acts">
     <button class="act filled" disabled={desk.trial.track === null} onclick={() => desk.trial.take()}
-      >{eased.times.length === 0 ? 'Nothing to ease' : `Apply to ${plural(eased.times.length, 'cue')}`}</button
+      >{eased.times.length === 0 ? phrases.ease.nothingToEase : phrases.ease.applyTo(eased.times.length)}</button
     >
   </div>
 </section>

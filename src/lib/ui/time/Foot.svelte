@@ -4,6 +4,7 @@
   import { whenHandsRest } from '$lib/client/rest';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import { plural } from '$lib/core/plural';
+  import { phrases } from './phrases';
 
   const desk = useTrackDesk();
   let tooFast = $state.raw(0);
@@ -17,9 +18,7 @@
 </script>
 
 <span class:too-fast={tooFast > 0}
-  >{tooFast === 0
-    ? `${plural(desk.track.cues.length, 'cue')}, none too fast`
-    : `${plural(tooFast, 'cue')} too fast`}</span
+  >{tooFast === 0 ? phrases.foot.noneTooFast(desk.track.cues.length) : phrases.foot.tooFast(tooFast)}</span
 >
 <label class="zoom soft"
   ><span>4 s</span>
@@ -30,10 +29,10 @@
     step="1000"
     value={preferences.rowMs}
     oninput={(event) => preferences.set({ rowMs: Number(event.currentTarget.value) })}
-    aria-label="Seconds a row"
-    title="Length of a row (= and -)"
+    aria-label={phrases.foot.secondsARow}
+    title={phrases.foot.rowHint}
   />
-  <span>{preferences.rowMs / 1000} s a row</span></label
+  <span>{phrases.foot.row(preferences.rowMs / 1000)}</span></label
 >
 
 <style>

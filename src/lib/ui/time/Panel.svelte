@@ -9,6 +9,7 @@
   import Ease from './Ease.svelte';
   import RulesForm from './RulesForm.svelte';
   import Sync from './Sync.svelte';
+  import { phrases } from './phrases';
 
   interface Props {
     onCommand: (id: CommandId) => void;
@@ -17,12 +18,12 @@
   const desk = useTrackDesk();
 
   const TABS = [
-    { id: 'cue', label: 'Cue' },
-    { id: 'rules', label: 'Rules' },
-    { id: 'ease', label: 'Ease' },
-    { id: 'sync', label: 'Sync' }
+    { id: 'cue', label: phrases.panel.cue },
+    { id: 'rules', label: phrases.panel.rules },
+    { id: 'ease', label: phrases.panel.ease },
+    { id: 'sync', label: phrases.panel.sync }
   ] as const;
-  const CUT = { id: 'cut', label: 'Cut' } as const;
+  const CUT = { id: 'cut', label: phrases.panel.cut } as const;
   const tabs = $derived(desk.remarks.list.length > 0 ? [...TABS, CUT] : TABS);
   const open = $derived(tabs.some((tab) => tab.id === preferences.timePanel) ? preferences.timePanel : 'cue');
 
@@ -32,7 +33,7 @@
   }
 </script>
 
-<Tabs label="Beside the trellis" {tabs} {open} onOpen={show}>
+<Tabs label={phrases.panel.besideTheTrellis} {tabs} {open} onOpen={show}>
   {#if open === 'cue'}
     <CueCard {onCommand} />
     <Sounds />

@@ -9,6 +9,7 @@
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import NumberField from './NumberField.svelte';
   import { chosenScope, scopeName } from './scope';
+  import { phrases } from './phrases';
 
   const desk = useTrackDesk();
   const { session } = desk;
@@ -22,7 +23,7 @@
   onMount(() => {
     api.ruleSets().then(
       (sets) => (own = sets),
-      (error: unknown) => (told = `Your own sets cannot be read: ${messageOf(error)}`)
+      (error: unknown) => (told = phrases.rulesForm.setsUnread(messageOf(error)))
     );
     return () => {
       breaker.close();
@@ -45,21 +46,23 @@
     const before = session.track;
     const cues = await breaker.break(before, rules, chosenScope(desk));
     if (cues === null) return;
-    if (session.track !== before) return void (told = 'The track has changed meanwhile: try it again.');
+    if (session.track !== before) return void (told = phrases.rulesForm.theTrackHasChanged);
     desk.trial.try([{ type: 'setCues', cues, rules }]);
     const tried = desk.trial.track;
-    if (tried === null) return void (told = 'The track cannot be broken anew.');
+    if (tried === null) return void (told = phrases.rulesForm.theTrackCannotBe);
     const old = new Set(before.cues.map((cue) => `${cue.wordIds.join()} ${cue.lineStarts.join()}`));
     const changed = cues.filter((cue) => !old.has(`${cue.wordIds.join()} ${cue.lineStarts.join()}`)).length;
     const { durationMs } = desk.recording;
     const broken = (at: typeof before): number =>
       new Set(checkTrack({ ...at, rules }, durationMs).map((one) => one.cueId)).size;
-    told = `${before.cues.length} cues become ${tried.cues.length}; ${changed} are broken otherwise. ${broken(tried)} break a rule, ${broken(before)} did.`;
+    told = phrases.rulesForm.tried({
+      ...{ before: before.cues.length, after: tried.cues.length, changed },
+      ...{ broken: broken(tried), brokenBefore: broken(before) }
+    });
   }
 
   function use(): void {
-    if (desk.edit([{ type: 'setRules', rules }]))
-      told = 'These are the rules of the track now. Its cues stay as they are.';
+    if (desk.edit([{ type: 'setRules', rules }])) told = phrases.rulesForm.used;
   }
 
   async function save(sets: readonly RuleSet[], said: string): Promise<void> {
@@ -76,16 +79,13 @@
     const title = name.text.trim();
     if (title === '') return;
     name.text = '';
-    void save(
-      [...own.filter((one) => one.name !== title), { name: title, rules }],
-      `“${title}” is kept for every track.`
-    );
+    void save([...own.filter((one) => one.name !== title), { name: title, rules }], phrases.rulesForm.kept(title));
   }
 </script>
 
-<section aria-label="Rules">
+<section aria-label={phrases.rulesForm.rules}>
   <label class="set"
-    ><span>Set</span>
+    ><span>{phrases.rulesForm.set}</span>
     <select
       class="field"
       value={setName}
@@ -94,7 +94,7 @@
         if (found !== undefined) set(found.rules);
       }}
     >
-      {#if setName === ''}<option value="">Numbers of its own</option>{/if}
+      {#if setName === ''}<option value="">{phrases.rulesForm.numbersOfItsOwn}</option>{/if}
       {#each known as one (one.name)}<option value={one.name}>{one.name}</option>{/each}
     </select>
     {#if own.some((one) => one.name === setName)}
@@ -103,35 +103,35 @@
         onclick={() =>
           save(
             own.filter((one) => one.name !== setName),
-            `“${setName}” is forgotten.`
-          )}>Delete</button
+            phrases.rulesForm.removed(setName)
+          )}>{phrases.rulesForm.remove}</button
       >
     {/if}
   </label>
   <div class="numbers">
     <NumberField
-      label="Lines"
+      label={phrases.rulesForm.lines}
       value={rules.maxLines}
       least={1}
       most={5}
       onChange={(maxLines: number) => set({ maxLines })}
     />
     <NumberField
-      label="Characters per line"
+      label={phrases.rulesForm.charactersPerLine}
       value={rules.maxCharsPerLine}
       least={1}
       most={200}
       onChange={(maxCharsPerLine: number) => set({ maxCharsPerLine })}
     />
     <NumberField
-      label="Reading speed, characters per second"
+      label={phrases.rulesForm.readingSpeedCharactersPer}
       value={rules.maxCharsPerSecond}
       least={1}
       most={100}
       onChange={(maxCharsPerSecond: number) => set({ maxCharsPerSecond })}
     />
     <NumberField
-      label="or words per minute"
+      label={phrases.rulesForm.orWordsPerMinute}
       value={wordsPerMinute(rules.maxCharsPerSecond)}
       least={10}
       most={1000}
@@ -139,7 +139,7 @@
       onChange={(words: number) => set({ maxCharsPerSecond: charsPerSecond(words) })}
     />
     <NumberField
-      label="Minimum duration"
+      label={phrases.rulesForm.minimumDuration}
       unit="s"
       value={rules.minDurationMs / 1000}
       least={0.1}
@@ -148,7 +148,7 @@
       onChange={(seconds: number) => set({ minDurationMs: Math.round(seconds * 1000) })}
     />
     <NumberField
-      label="Maximum duration"
+      label={phrases.rulesForm.maximumDuration}
       unit="s"
       value={rules.maxDurationMs / 1000}
       least={0.1}
@@ -157,8 +157,8 @@
       onChange={(seconds: number) => set({ maxDurationMs: Math.round(seconds * 1000) })}
     />
     <NumberField
-      label="Minimum gap"
-      unit="ms"
+      label={phrases.rulesForm.minimumGap}
+      unit={phrases.rulesForm.ms}
       value={rules.minGapMs}
       least={0}
       most={5000}
@@ -167,7 +167,7 @@
     />
     {#if frameMs !== null}
       <NumberField
-        label="or in frames"
+        label={phrases.rulesForm.orInFrames}
         value={Number((rules.minGapMs / frameMs).toFixed(1))}
         least={0}
         most={120}
@@ -175,8 +175,8 @@
       />
     {/if}
     <NumberField
-      label="Linger after the words"
-      unit="ms"
+      label={phrases.rulesForm.lingerAfterTheWords}
+      unit={phrases.rulesForm.ms}
       value={rules.lingerMs}
       least={0}
       most={10_000}
@@ -184,16 +184,16 @@
       onChange={(lingerMs: number) => set({ lingerMs: Math.round(lingerMs) })}
     />
     <label class="choice"
-      ><span>Two speakers in a cue</span>
+      ><span>{phrases.rulesForm.twoSpeakersInA}</span>
       <select
         class="field"
         value={rules.sharedCues}
         onchange={(event) => set({ sharedCues: event.currentTarget.value as Rules['sharedCues'] })}
       >
-        <option value="never">never</option>
-        <option value="dash">behind dashes</option>
-        <option value="name">behind their names</option>
-        <option value="plain">without a sign</option>
+        <option value="never">{phrases.rulesForm.never}</option>
+        <option value="dash">{phrases.rulesForm.behindDashes}</option>
+        <option value="name">{phrases.rulesForm.behindTheirNames}</option>
+        <option value="plain">{phrases.rulesForm.withoutASign}</option>
       </select></label
     >
     <label class="check"
@@ -202,22 +202,27 @@
         checked={rules.oneWordPerCue}
         onchange={(event: Event & { currentTarget: HTMLInputElement }) =>
           set({ oneWordPerCue: event.currentTarget.checked })}
-      /> One word per cue</label
+      />
+      {phrases.rulesForm.oneWordPerCue}</label
     >
   </div>
   <div class="acts">
-    <button class="act" disabled={isUsed} onclick={use}>{isUsed ? 'The track’s rules' : 'Use for this track'}</button>
-    <button class="act filled" onclick={() => void breakAnew()} data-testid="break-anew">Try breaking anew</button>
+    <button class="act" disabled={isUsed} onclick={use}
+      >{isUsed ? phrases.rulesForm.theTracksRules : phrases.rulesForm.useForThisTrack}</button
+    >
+    <button class="act filled" onclick={() => void breakAnew()} data-testid="break-anew"
+      >{phrases.rulesForm.tryBreakingAnew}</button
+    >
   </div>
-  <p class="soft">Breaks {scopeName(desk)}; locked cues stay.</p>
+  <p class="soft">{phrases.rulesForm.aboutBreaking(scopeName(desk))}</p>
   <form onsubmit={keep}>
     <input
       class="field"
-      placeholder="name of a house"
-      aria-label="Save these rules under a name"
+      placeholder={phrases.rulesForm.nameExample}
+      aria-label={phrases.rulesForm.saveTheseRulesUnder}
       bind:value={name.text}
     />
-    <button class="act" disabled={name.text.trim() === ''}>Save rules</button>
+    <button class="act" disabled={name.text.trim() === ''}>{phrases.rulesForm.saveRules}</button>
   </form>
   {#if told !== ''}<p role="status">{told}</p>{/if}
 </section>

@@ -3,6 +3,7 @@
   import { surfaceKey, titleOf } from '$lib/client/keys/key-sets';
   import { preferences } from '$lib/client/preferences.svelte';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
+  import { phrases } from './phrases';
 
   /** What the surface shows and how the hand works, always in sight; while something is tried, that. */
   interface Props {
@@ -14,10 +15,10 @@
 
   const hasFrames = desk.recording.media.frameRate !== undefined;
   const steps = $derived([
-    ['nextFinding', 'rule'],
-    ['nextBookmark', 'bookmark'],
-    ['nextGap', 'gap'],
-    ...(desk.on.shotsMs.length > 0 ? [['nextShot', 'shot'] as const] : [])
+    ['nextFinding', phrases.strip.rule],
+    ['nextBookmark', phrases.strip.bookmark],
+    ['nextGap', phrases.strip.gap],
+    ...(desk.on.shotsMs.length > 0 ? [['nextShot', phrases.strip.shot] as const] : [])
   ] as const satisfies readonly (readonly [CommandId, string])[]);
 </script>
 
@@ -43,28 +44,28 @@
 <div class="strip" class:tried={trial.track !== null}>
   {#if trial.track !== null}
     <p role="status" data-testid="trial">
-      <strong>Tried, not applied.</strong> Dashed outlines show where cues are now.
+      <strong>{phrases.strip.tried}</strong>
+      {phrases.strip.aboutTrial}
     </p>
-    <button class="act filled" onclick={() => trial.take()}>Apply <kbd>{surfaceKey('takeTrial')}</kbd></button>
-    <button class="act" onclick={() => trial.leave()}>Discard <kbd>{surfaceKey('letGo')}</kbd></button>
+    <button class="act filled" onclick={() => trial.take()}
+      >{phrases.strip.apply} <kbd>{surfaceKey('takeTrial')}</kbd></button
+    >
+    <button class="act" onclick={() => trial.leave()}>{phrases.strip.discard} <kbd>{surfaceKey('letGo')}</kbd></button>
   {:else}
-    <span class="group" role="group" aria-label="What is shown">
-      {@render choice('View', 'view', 'timeView', { trellis: 'Trellis', table: 'Table', both: 'Trellis and table' })}
-      {@render choice('Sound', 'soundView', 'soundView', {
-        wave: 'Waveform',
-        spectrum: 'Spectrum',
-        both: 'Waveform and spectrum'
-      })}
-      {#if hasFrames}{@render choice('Times', 'timesAs', 'timesAs', { clock: 'Clock', frames: 'Frames' })}{/if}
+    <span class="group" role="group" aria-label={phrases.strip.whatIsShown}>
+      {@render choice(phrases.strip.view, 'view', 'timeView', phrases.strip.views)}
+      {@render choice(phrases.strip.sound, 'soundView', 'soundView', phrases.strip.soundViews)}
+      {#if hasFrames}{@render choice(phrases.strip.times, 'timesAs', 'timesAs', phrases.strip.timesAs)}{/if}
     </span>
-    <span class="group" role="group" aria-label="How the hand works">
+    <span class="group" role="group" aria-label={phrases.strip.howTheHandWorks}>
       <label class="switch" title={titleOf('ripple')}
-        ><input type="checkbox" checked={preferences.ripple} onchange={() => onCommand('ripple')} /> Move what follows</label
+        ><input type="checkbox" checked={preferences.ripple} onchange={() => onCommand('ripple')} />
+        {phrases.strip.moveWhatFollows}</label
       >
-      {#if hasFrames}{@render choice('Step of a key', null, 'nudge', { frame: 'By frame', '10 ms': 'By 10 ms' })}{/if}
+      {#if hasFrames}{@render choice(phrases.strip.nudge, null, 'nudge', phrases.strip.nudges)}{/if}
     </span>
-    <span class="group next" role="group" aria-label="Go to the next">
-      <span class="soft">next</span>
+    <span class="group next" role="group" aria-label={phrases.strip.goToTheNext}>
+      <span class="soft">{phrases.strip.next}</span>
       {#each steps as [id, name] (id)}
         <button title={titleOf(id)} onclick={() => onCommand(id)}>{name} <kbd>{surfaceKey(id)}</kbd></button>
       {/each}

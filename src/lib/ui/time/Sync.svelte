@@ -9,6 +9,7 @@
   import { work } from '$lib/client/work.svelte';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import NumberField from './NumberField.svelte';
+  import { phrases } from './phrases';
 
   const desk = useTrackDesk();
   const { session, player, recording } = desk;
@@ -74,14 +75,14 @@
       if (estimate.segments !== undefined) desk.trial.try([{ type: 'retimePieces', pieces: estimate.segments }]);
       else set({ ...estimate, scope: 'all' });
     } catch (error) {
-      if (!stop.signal.aborted) told = `The estimate could not be made: ${messageOf(error)}`;
+      if (!stop.signal.aborted) told = phrases.sync.failed(messageOf(error));
     } finally {
       if (asking === stop) asking = null;
     }
   }
 
   const sureness = (confidence: number): string =>
-    confidence >= 0.75 ? 'sure' : confidence >= 0.4 ? 'likely: listen to a few cues' : 'no more than a guess';
+    confidence >= 0.75 ? phrases.sync.sure : confidence >= 0.4 ? phrases.sync.likely : phrases.sync.guess;
   const signed = (ms: number): string =>
     `${ms < 0 ? '−' : '+'}${Math.abs(ms) < 600_000 ? `${(Math.abs(ms) / 1000).toFixed(2)} s` : formatClock(Math.abs(ms), 2)}`;
   /** Captions may count from a time code of their own; the recording always counts from its first picture. */
@@ -91,7 +92,7 @@
 
   function addPoint(): void {
     const { cue } = desk;
-    if (cue === null) return desk.say('Choose the cue that belongs at the playhead.');
+    if (cue === null) return desk.say(phrases.sync.chooseCue);
     points = [
       ...points.filter((one) => one.cueId !== cue.id),
       { cueId: cue.id, fromMs: cue.startMs, toMs: player.nowMs }
@@ -110,47 +111,49 @@
       const heard = trackId === null ? [] : (await api.document(trackId)).track.words;
       const { times, notHeard } = layOnWords(session.track, heard);
       desk.trial.try(times.length === 0 ? [] : [{ type: 'timeCues', times }]);
-      told = `${times.length} cues go to their words${notHeard === 0 ? '' : `; the words of ${notHeard} were not heard, they stay`}.`;
+      told = phrases.sync.laid(times.length, notHeard);
     } catch (error) {
       told = messageOf(error);
     }
   }
 </script>
 
-<section aria-label="Sync">
+<section aria-label={phrases.sync.sync}>
   <div class="part">
     {#if asking === null}
-      <button class="act filled" onclick={ask} data-testid="estimate">Find shift and speed</button>
+      <button class="act filled" onclick={ask} data-testid="estimate">{phrases.sync.findShiftAndSpeed}</button>
     {:else}
       <p role="status">
         {preparing === undefined
-          ? 'Listening to the recording…'
-          : `Waiting: ${preparing.stage}, ${Math.round(preparing.progress * 100)} %`}
-        <button class="act quiet" onclick={() => asking?.abort()}>Cancel</button>
+          ? phrases.sync.listeningToTheRecording
+          : phrases.sync.waiting(preparing.stage, Math.round(preparing.progress * 100))}
+        <button class="act quiet" onclick={() => asking?.abort()}>{phrases.sync.cancel}</button>
       </p>
     {/if}
     {#if estimate !== null}
       <p role="status" data-testid="estimated">
         {#if estimate.confidence < 0.1}
-          <strong>Nothing fits:</strong> these captions do not seem to belong to this sound.
+          <strong>{phrases.sync.nothingFits}</strong> {phrases.sync.theseCaptionsDoNot}
         {:else if estimate.segments !== undefined}
-          <strong>{estimate.segments.length} pieces</strong>, {sureness(estimate.confidence)}.
+          <strong>{phrases.sync.pieces(estimate.segments.length)}</strong>, {sureness(estimate.confidence)}.
         {:else if estimate.shiftMs === 0 && estimate.speed === 1}
-          <strong>In sync:</strong> there is nothing to move ({sureness(estimate.confidence)}).
+          <strong>{phrases.sync.inSync}</strong> {phrases.sync.nothingToMove(sureness(estimate.confidence))}
         {:else}
-          <strong class="mono">{signed(estimate.shiftMs)}</strong>, speed
+          <strong class="mono">{signed(estimate.shiftMs)}</strong>{phrases.sync.withSpeed}
           <strong class="mono">{estimate.speed.toFixed(4)}</strong>: {sureness(estimate.confidence)}.
         {/if}
       </p>
       {#if countsFromMs > 0}
         <p class="soft">
-          The captions count from a time code of about {formatClock(countsFromMs)}, the recording from 0.
+          {phrases.sync.countsFrom(formatClock(countsFromMs))}
         </p>
       {/if}
       {#if estimate.segments !== undefined}
         <ol>
           {#each estimate.segments as piece (piece.fromMs)}
-            <li class="mono">from {formatClock(piece.fromMs)}: {signed(piece.shiftMs)} × {piece.speed.toFixed(4)}</li>
+            <li class="mono">
+              {phrases.sync.piece(formatClock(piece.fromMs), signed(piece.shiftMs), piece.speed.toFixed(4))}
+            </li>
           {/each}
         </ol>
       {/if}
@@ -158,9 +161,9 @@
   </div>
 
   <fieldset>
-    <legend>By hand</legend>
+    <legend>{phrases.sync.byHand}</legend>
     <NumberField
-      label="Shift"
+      label={phrases.sync.shift}
       unit="s"
       value={Number((shiftMs / 1000).toFixed(3))}
       least={-36_000}
@@ -176,10 +179,10 @@
       value={Math.max(-10_000, Math.min(10_000, shiftMs))}
       oninput={(event: Event & { currentTarget: HTMLInputElement }) =>
         set({ shiftMs: event.currentTarget.valueAsNumber })}
-      aria-label="Shift, up to ten seconds"
+      aria-label={phrases.sync.shiftUpToTen}
     />
     <NumberField
-      label="Speed"
+      label={phrases.sync.speed}
       unit="×"
       value={Number(speed.toFixed(6))}
       least={0.1}
@@ -188,7 +191,7 @@
       onChange={(value: number) => set({ speed: value })}
     />
     <label class="wide"
-      ><span>Frame rates mixed up</span>
+      ><span>{phrases.sync.frameRatesMixedUp}</span>
       <select
         class="field"
         value=""
@@ -198,27 +201,28 @@
           event.currentTarget.value = '';
         }}
       >
-        <option value="">choose…</option>
-        {#each FRAME_RATE_MIX_UPS as { from, to }, at (at)}<option value={at}>timed for {from}, shown at {to}</option
+        <option value="">{phrases.sync.choose}</option>
+        {#each FRAME_RATE_MIX_UPS as { from, to }, at (at)}<option value={at}
+            >{phrases.sync.timedForShownAt(from, to)}</option
           >{/each}
       </select></label
     >
     <label class="wide"
-      ><span>For</span>
+      ><span>{phrases.sync.scope}</span>
       <select class="field" value={scope} onchange={(event) => set({ scope: event.currentTarget.value as Scope })}>
-        <option value="all">the whole track</option>
-        <option value="on">the chosen cue and all after it</option>
-        <option value="chosen">the chosen cues</option>
+        <option value="all">{phrases.sync.theWholeTrack}</option>
+        <option value="on">{phrases.sync.theChosenCueAnd}</option>
+        <option value="chosen">{phrases.sync.theChosenCues}</option>
       </select></label
     >
   </fieldset>
 
   <fieldset>
-    <legend>By points</legend>
+    <legend>{phrases.sync.byPoints}</legend>
     <p class="soft">
-      Go to where a cue’s first word is said, choose the cue, and say so. Two points give the speed too.
+      {phrases.sync.aboutPoints}
     </p>
-    <button class="act" onclick={addPoint}>The chosen cue begins at the playhead</button>
+    <button class="act" onclick={addPoint}>{phrases.sync.theChosenCueBegins}</button>
     <ul>
       {#each points as point (point.cueId)}
         <li>
@@ -228,7 +232,7 @@
             onclick={() => {
               points = points.filter((one) => one !== point);
               layPoints();
-            }}>Drop</button
+            }}>{phrases.sync.drop}</button
           >
         </li>
       {/each}
@@ -236,10 +240,10 @@
   </fieldset>
 
   <fieldset>
-    <legend>On the words</legend>
-    <button class="act" onclick={() => layOn(null)}>On its own heard words</button>
+    <legend>{phrases.sync.onTheWords}</legend>
+    <button class="act" onclick={() => layOn(null)}>{phrases.sync.onItsOwnHeard}</button>
     {#each others as other (other.id)}
-      <button class="act" onclick={() => layOn(other.id)}>On the words of “{other.title}”</button>
+      <button class="act" onclick={() => layOn(other.id)}>{phrases.sync.onTheWordsOf(other.title)}</button>
     {/each}
   </fieldset>
   {#if told !== ''}<p role="status">{told}</p>{/if}

@@ -4,6 +4,7 @@
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import CueTable from './CueTable.svelte';
   import Trellis from './Trellis.svelte';
+  import { phrases } from './phrases';
 
   const desk = useTrackDesk();
   let trellis = $state<{ focus(): void; stepRow(by: 1 | -1): void; letGo(): boolean }>();
@@ -37,7 +38,7 @@
   });
 </script>
 
-<h2 class="unseen">Time</h2>
+<h2 class="unseen">{phrases.time.time}</h2>
 <div class="views {view}">
   {#if view !== 'table'}<Trellis bind:this={trellis} />{/if}
   {#if view !== 'trellis'}<CueTable bind:this={table} />{/if}

@@ -11,6 +11,7 @@
   import { Hand } from './hand.svelte';
   import TrellisRow from './TrellisRow.svelte';
   import { gainOf } from './wave';
+  import { phrases } from './phrases';
 
   const desk = useTrackDesk();
   const { recording, player } = desk;
@@ -231,7 +232,7 @@
   bind:clientWidth={width}
   tabindex="0"
   role="region"
-  aria-label="Trellis: the waveform in rows, with its words and cues"
+  aria-label={phrases.trellis.label}
   data-surface
   data-testid="trellis"
   class:dragging={hand.isMoving}
@@ -269,7 +270,7 @@
   {#if desk.on.soundFailure}
     <p class="note" role="alert">{desk.on.soundFailure}</p>
   {:else if sound === null}
-    <p class="note soft">Reading the sound…</p>
+    <p class="note soft">{phrases.trellis.readingTheSound}</p>
   {/if}
 </div>
 {#if hand.figures !== null}

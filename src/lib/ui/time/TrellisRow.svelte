@@ -12,6 +12,7 @@
   import { measureText, REPEAT_MS, xOf, type Geometry } from './geometry';
   import { remembering } from './remember';
   import { drawnSpan, drawSpectrum, drawWave } from './wave';
+  import { phrases } from './phrases';
 
   interface Props {
     row: Row;
@@ -80,8 +81,8 @@
     max_duration: 'long',
     line_length: 'wide',
     line_count: 'lines',
-    past_end: 'past the end',
-    off_words: 'off its words'
+    past_end: phrases.trellisRow.pastTheEnd,
+    off_words: phrases.trellisRow.offItsWords
   };
 
   const ticks = $derived.by(() => {
@@ -240,7 +241,7 @@
   <div class="fold" style:height="{geometry.foldHeight}px">
     <span class="mono">{formatClock(row.startMs)}</span>
     <i></i>
-    <span>silence, {Math.round((row.endMs - row.startMs) / 1000)} s</span>
+    <span>{phrases.trellisRow.silence(Math.round((row.endMs - row.startMs) / 1000))}</span>
     <i></i>
   </div>
 {:else}
@@ -277,7 +278,11 @@
       ></canvas>
     {/if}
     {#each shots as shot (shot)}
-      <i class="shot" style:left="{xOf(geometry, row, shot)}px" style:height="{geometry.cues.top}px" title="Shot change"
+      <i
+        class="shot"
+        style:left="{xOf(geometry, row, shot)}px"
+        style:height="{geometry.cues.top}px"
+        title={phrases.trellisRow.shotChange}
       ></i>
     {/each}
     {#if caught !== null && isInRow(caught.ms)}
@@ -358,9 +363,10 @@
         role="button"
         tabindex={isChosen ? 0 : -1}
         aria-pressed={isChosen || desk.cues.chosenIds.has(block.cue.id)}
-        aria-label="{formatClock(block.cue.startMs, 2)} to {formatClock(block.cue.endMs, 2)}: {block.lines.join(
-          ' '
-        )}{block.broken === '' ? '' : `, ${block.broken}`}{block.cue.locked ? ', locked' : ''}"
+        aria-label={phrases.trellisRow.cue({
+          ...{ from: formatClock(block.cue.startMs, 2), to: formatClock(block.cue.endMs, 2) },
+          ...{ text: block.lines.join(' '), broken: block.broken, isLocked: block.cue.locked }
+        })}
       >
         <div class="lines">
           {#each block.lines as line, at (at)}<div>{line}</div>{/each}
@@ -370,8 +376,8 @@
         {#if block.startsHere}<span class="edge start" data-cue={block.cue.id} data-part="start"></span>{/if}
         {#if block.endsHere}<span class="edge end" data-cue={block.cue.id} data-part="end"></span>{/if}
         {#if block.broken !== '' && block.width > 110}<span class="broken">{block.broken}</span>{/if}
-        {#if block.cue.locked}<span class="locked" title="Locked"></span>{/if}
-        {#if block.cue.bookmark}<span class="bookmark" title="Bookmarked"></span>{/if}
+        {#if block.cue.locked}<span class="locked" title={phrases.trellisRow.locked}></span>{/if}
+        {#if block.cue.bookmark}<span class="bookmark" title={phrases.trellisRow.bookmarked}></span>{/if}
       </div>
       {#if (isChosen || isSpoken) && block.isClipped && middleOf(block.cue)}
         <div

@@ -1,9 +1,9 @@
-/** The words of the list of recordings. */
+/** The phrases of the list of recordings. */
 import { plural } from '$lib/core/plural';
 import type { LibraryQuery, TrackSummary, WorkState } from '$lib/client/api';
 import type { Upload } from '$lib/client/uploads.svelte';
 
-export const words = {
+export const phrases = {
   page: 'Recordings',
   looking: 'Looking for recordings…',
   tryAgain: 'Try again',
@@ -164,7 +164,7 @@ const sentence = (text: string): string => text.replace(/^./u, (letter) => lette
 export function leftOnTrack(
   track: Pick<TrackSummary, 'state' | 'correctedCount' | 'doubtCount' | 'findingCount'>
 ): string {
-  const { left } = words;
+  const { left } = phrases;
   if (track.state !== 'draft') return left.ready;
   if (track.correctedCount === 0 && track.doubtCount === undefined) return left.fresh;
   const parts = [

@@ -1,5 +1,5 @@
-/** The words of the place where captions get their look. */
-export const words = {
+/** The phrases of the place where captions get their look. */
+export const phrases = {
   title: 'Look of the captions',
   about: 'Changes show on the picture at once. WebVTT files carry the place with each cue.',
   cue: {
