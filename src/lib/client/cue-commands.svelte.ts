@@ -8,6 +8,7 @@ import { lookUp, writtenLines, shownWords, type Cue, type Word } from '$lib/core
 import { plural } from '$lib/core/plural';
 import { preferences } from './preferences.svelte';
 import type { TrackView } from './track-view.svelte';
+import { phrases } from './phrases';
 
 /** No hand makes a cue shorter. */
 export const LEAST_LENGTH_MS = 100;
@@ -78,14 +79,14 @@ export class CueCommands {
 
   chooseAll(): void {
     const { cues } = this.#view.track;
-    if (cues[0] === undefined) return this.#view.say('There are no cues.');
+    if (cues[0] === undefined) return this.#view.say(phrases.cueCommands.noCues);
     this.#chooseAll(new Set(cues.map((cue) => cue.id)), this.#view.cueId ?? cues[0].id);
   }
 
   #chooseAll(ids: ReadonlySet<CueId>, onCard: CueId): void {
     const view = this.#view;
     Object.assign(view, { cueId: onCard, otherCueIds: ids.size > 1 ? ids : new Set(), wordId: null, chosenIds: [] });
-    view.say(`${plural(this.chosen.length, 'cue')} chosen.`);
+    view.say(phrases.cueCommands.chosen(this.chosen.length));
   }
 
   /** `Locked` for one cue, `12 cues: locked` for more. */
@@ -98,7 +99,7 @@ export class CueCommands {
   split(): void {
     const view = this.#view;
     const { cue } = view;
-    if (cue === null) return view.say('Choose a cue to split.');
+    if (cue === null) return view.say(phrases.cueCommands.chooseToSplit);
     const words = shownWords(view.track, cue);
     const { nowMs } = view.player;
     const nearest = words
@@ -109,9 +110,9 @@ export class CueCommands {
         undefined
       );
     const chosen = words.find((word, place) => word.id === view.wordId && place > 0) ?? nearest;
-    if (chosen === undefined) return view.say('One word cannot be split.');
+    if (chosen === undefined) return view.say(phrases.cueCommands.oneWord);
     const newCueId = asCueId(crypto.randomUUID());
-    if (view.edit([{ type: 'splitCue', cueId: cue.id, wordId: chosen.id, newCueId }], 'Split.'))
+    if (view.edit([{ type: 'splitCue', cueId: cue.id, wordId: chosen.id, newCueId }], phrases.cueCommands.split))
       view.chooseCue(this.#find(newCueId));
   }
 
@@ -122,9 +123,9 @@ export class CueCommands {
     const neighbour = view.track.cues[cueIndex + by];
     const pair = by > 0 ? [cue, neighbour] : [neighbour, cue];
     const cues = this.chosen.length > 1 ? this.chosen : pair.filter((one) => one != null);
-    if (cues.length < 2) return view.say(`There is no ${by > 0 ? 'next cue' : 'cue before it'} to merge with.`);
+    if (cues.length < 2) return view.say(phrases.cueCommands.nothingToMerge(by));
     const seam = shownWords(view.track, cues[1]!)[0];
-    const said = cues.length > 2 ? `${cues.length} cues merged.` : 'Merged.';
+    const said = cues.length > 2 ? phrases.cueCommands.mergedAll(cues.length) : phrases.cueCommands.merged;
     if (!view.edit([{ type: 'mergeCues', cueIds: cues.map((one) => one.id) }], said)) return;
     view.chooseCue(this.#find(cues[0]!.id));
     // Where they met is in hand: split parts them there again.
@@ -134,7 +135,7 @@ export class CueCommands {
   /** Moves the border of the chosen cue and the next by one word; the times follow the words. */
   moveBorder(direction: 'pull' | 'push'): void {
     const { cue } = this.#view;
-    if (cue === null) return this.#view.say('Choose a cue.');
+    if (cue === null) return this.#view.say(phrases.cueCommands.chooseACue);
     this.#view.edit([{ type: 'moveBorder', cueId: cue.id, direction }]);
   }
 
@@ -147,7 +148,7 @@ export class CueCommands {
   /** Begins a line at the chosen word, or joins it to the line before. */
   breakLine(): void {
     const { cue, wordId } = this.#view;
-    if (cue === null || wordId === null) return this.#view.say('Choose the word that begins the line.');
+    if (cue === null || wordId === null) return this.#view.say(phrases.cueCommands.chooseLineStart);
     this.#setLines((words) => {
       const starts = new Set(cue.lineStarts);
       if (!starts.delete(wordId)) starts.add(wordId);
@@ -162,7 +163,7 @@ export class CueCommands {
       const lines = writtenLines(track, { ...cue, lineStarts });
       return lines.length === 0 ? [] : [{ type: 'setCueText' as const, cueId: cue.id, lines }];
     });
-    this.#view.edit(commands, this.chosen.length > 1 ? this.#said('Lines set') + '.' : undefined);
+    this.#view.edit(commands, this.chosen.length > 1 ? this.#said(phrases.cueCommands.linesSet) + '.' : undefined);
   }
 
   remove(): void {
@@ -171,7 +172,7 @@ export class CueCommands {
     if (this.chosen.length === 0) return;
     const count = this.chosen.length;
     const commands = this.chosen.map((cue) => ({ type: 'removeCue' as const, cueId: cue.id }));
-    const said = count === 1 ? 'Deleted. Undo brings it back.' : `${count} cues deleted. Undo brings them back.`;
+    const said = count === 1 ? phrases.cueCommands.deleted : phrases.cueCommands.deletedAll(count);
     if (view.edit(commands, said)) view.chooseCue(view.track.cues[Math.min(cueIndex, view.track.cues.length - 1)]);
   }
 
@@ -183,7 +184,7 @@ export class CueCommands {
     const next = view.track.cues[lastStartingBy(view.track.cues, startMs) + 1];
     const endMs = Math.min(startMs + 2000, next === undefined ? Number.POSITIVE_INFINITY : next.startMs - minGapMs);
     if (view.cueAt(startMs) !== null || endMs - startMs < 500) {
-      view.say('There is no room for a cue here.');
+      view.say(phrases.cueCommands.noRoom);
       return null;
     }
     return this.draw(toSpan({ startMs, endMs }));
@@ -204,7 +205,7 @@ export class CueCommands {
     const locked = !this.chosen.every((cue) => cue.locked);
     this.#view.edit(
       this.chosen.map((cue) => ({ type: 'annotateCue' as const, cueId: cue.id, locked })),
-      this.#said(locked ? 'Locked for breaking anew, easing and sync.' : 'Unlocked.')
+      this.#said(locked ? phrases.cueCommands.locked : phrases.cueCommands.unlocked)
     );
   }
 
@@ -213,7 +214,7 @@ export class CueCommands {
     const bookmark = !this.chosen.every((cue) => cue.bookmark);
     this.#view.edit(
       this.chosen.map((cue) => ({ type: 'annotateCue' as const, cueId: cue.id, bookmark })),
-      this.#said(bookmark ? 'Bookmarked.' : 'No bookmark.')
+      this.#said(bookmark ? phrases.cueCommands.bookmarked : phrases.cueCommands.noBookmark)
     );
   }
 
@@ -247,13 +248,13 @@ export class CueCommands {
       const wanted = { ...pick(one), [`${edge}Ms`]: (edge === 'start' ? one.startMs : one.endMs) + by * this.stepMs };
       return { cueId: one.id, ...pick(this.limit(one, wanted, edge)) };
     });
-    this.#view.edit([timing(times)], this.#said(`${edge === 'start' ? 'Start' : 'End'}s moved.`));
+    this.#view.edit([timing(times)], this.#said(phrases.cueCommands.edgesMoved(edge)));
   }
 
   nudge(by: 1 | -1): void {
     const times = this.moveTimes(this.chosen, by * Math.max(1, Math.round(this.stepMs)));
     if (times.length > 0)
-      this.#view.edit([timing(times)], times.length > 1 ? `${times.length} cues moved.` : undefined);
+      this.#view.edit([timing(times)], times.length > 1 ? phrases.cueCommands.cuesMoved(times.length) : undefined);
   }
 
   /** Times for an edge moved, with all that follows by as much where they move together. */
@@ -344,7 +345,7 @@ export class CueCommands {
   /** The window lost the focus, so the release of the key may be missed: no cue is timed. */
   holdLost(): void {
     this.#heldFromMs = null;
-    this.#view.say('The window lost the key: nothing was timed.');
+    this.#view.say(phrases.cueCommands.keyLost);
   }
 
   /** The key comes up: the cue that begins nearest gets the time it was held, or a new one where there is none near. */
@@ -378,7 +379,7 @@ export class CueCommands {
     if (kind === 'shot') {
       const list = by > 0 ? view.on.shotsMs : view.on.shotsMs.toReversed();
       const shot = list.find((ms) => (by > 0 ? ms > fromMs + 1 : ms < fromMs - 1));
-      if (shot === undefined) return view.say('No shot change that way.');
+      if (shot === undefined) return view.say(phrases.cueCommands.noShot);
       return view.seek(shot);
     }
     if (kind === 'gap') {
@@ -386,7 +387,7 @@ export class CueCommands {
       const gap = (by > 0 ? gaps : gaps.toReversed()).find(({ startMs }) =>
         by > 0 ? startMs > fromMs : startMs < fromMs
       );
-      if (gap === undefined) return view.say(`No gap of ${WIDE_GAP_MS / 1000} seconds that way.`);
+      if (gap === undefined) return view.say(phrases.cueCommands.noGap(WIDE_GAP_MS / 1000));
       return view.seek(gap.startMs + 1);
     }
     const here = view.cueIndex < 0 ? lastStartingBy(cues, fromMs) : view.cueIndex;
@@ -398,7 +399,7 @@ export class CueCommands {
       if (kind === 'finding') view.say(checkCue(view.track, index, view.recording.durationMs)[0]!.message);
       return;
     }
-    view.say(kind === 'bookmark' ? 'No bookmark that way.' : 'No cue that breaks a rule that way.');
+    view.say(kind === 'bookmark' ? phrases.cueCommands.noBookmarkThatWay : phrases.cueCommands.noBrokenRule);
   }
 
   /** Stretches between cues that are worth a look, also the one before the first. */

@@ -4,6 +4,7 @@ import { api, type CutRemark } from './api';
 import type { HearingAgain } from './hearing-again.svelte';
 import { stepRound } from './step-round';
 import type { TrackView } from './track-view.svelte';
+import { phrases } from './phrases';
 
 /** As much as is heard again in one go. */
 const MOST_HEARD_MS = 30_000;
@@ -40,7 +41,7 @@ export class CutRemarks {
   /** To the next one that is still to be looked at, around the end. */
   step(by: 1 | -1): void {
     const left = this.list.filter((remark) => !remark.isLookedAt);
-    if (left.length === 0) return this.#view.say('Nothing of the new cut is left to look at.');
+    if (left.length === 0) return this.#view.say(phrases.cutRemarks.nothingLeft);
     const at = this.current === null ? -1 : left.indexOf(this.current);
     const next = left[stepRound(left, by, { at, nowMs: this.current?.startMs ?? this.#view.player.nowMs })]!;
     this.choose(this.list.indexOf(next));
@@ -62,19 +63,19 @@ export class CutRemarks {
     const held = this.#view.track.cues.filter((cue) => cue.startMs < endMs && cue.endMs > startMs);
     const fromMs = Math.max(startMs, ...held.map((cue) => cue.endMs));
     const toMs = Math.min(endMs, fromMs + MOST_HEARD_MS);
-    if (toMs - fromMs < LEAST_HEARD_MS) return this.#view.say('There are cues on all of it.');
+    if (toMs - fromMs < LEAST_HEARD_MS) return this.#view.say(phrases.cutRemarks.allCaptioned);
     this.#view.player.seek(fromMs);
     this.#again.open({ words: [], cueId: null, ...toSpan({ startMs: fromMs, endMs: toMs }) });
   }
 }
 
 const TITLES: Readonly<Record<CutRemark['kind'], string>> = {
-  'left out': 'Left out, its sound is gone',
-  shortened: 'Words gone with their sound',
-  parted: 'In several parts now',
-  'new sound': 'New sound, not captioned'
+  'left out': phrases.cutRemarks.leftOut,
+  shortened: phrases.cutRemarks.shortened,
+  parted: phrases.cutRemarks.parted,
+  'new sound': phrases.cutRemarks.newSound
 };
 export const remarkTitle = ({ kind, text }: CutRemark): string =>
-  kind === 'shortened' && text === '' ? 'Time gone with its sound' : TITLES[kind];
+  kind === 'shortened' && text === '' ? phrases.cutRemarks.timeGone : TITLES[kind];
 export const tellRemark = (remark: CutRemark): string =>
   remark.text === '' ? `${remarkTitle(remark)}.` : `${remarkTitle(remark)}: ${remark.text}`;

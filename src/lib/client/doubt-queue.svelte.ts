@@ -8,6 +8,7 @@ import { messageOf } from '$lib/core/message-of';
 import { api } from './api';
 import { stepRound } from './step-round';
 import type { TrackView } from './track-view.svelte';
+import { phrases } from './phrases';
 
 /** The sound around a doubt, so that it is heard as it was said. */
 const AROUND_MS = 350;
@@ -95,7 +96,7 @@ export class DoubtQueue {
   step(by: 1 | -1): void {
     const { open, at } = this;
     if (open.length === 0)
-      return this.#view.say(this.state === 'there' ? 'No doubts are left.' : 'The doubts are still being looked for.');
+      return this.#view.say(this.state === 'there' ? phrases.doubtQueue.noneLeft : phrases.doubtQueue.stillLooking);
     this.show(open[stepRound(open, by, { at, nowMs: this.#view.player.nowMs })]!);
   }
 
@@ -105,8 +106,9 @@ export class DoubtQueue {
     this.#view.chooseWords(doubt.wordIds);
     player.setLoop(toSpan({ startMs: Math.max(0, doubt.startMs - AROUND_MS), endMs: doubt.endMs + AROUND_MS }));
     player.play();
-    const place = `${this.at + 1} of ${this.open.length}`;
-    this.#view.say(`${place}: ${REASONS[doubt.reason]}, “${joinWords(runOf(track, doubt))}”.`);
+    const { at, open } = this;
+    const text = joinWords(runOf(track, doubt));
+    this.#view.say(phrases.doubtQueue.inHand(at + 1, open.length, REASONS[doubt.reason], text));
   }
 
   leave(): void {
@@ -133,24 +135,23 @@ export class DoubtQueue {
   /** Takes back that the last ones stand: they are doubts again. */
   reconsider(): void {
     const doubts = this.#kept.at(-1);
-    if (doubts === undefined)
-      return this.#view.say('Nothing was kept since the track was opened; Undo takes changes back.');
+    if (doubts === undefined) return this.#view.say(phrases.doubtQueue.nothingKept);
     this.#kept = this.#kept.slice(0, -1);
     this.#found = [...this.#found, ...doubts].sort((one, other) => one.startMs - other.startMs);
     this.judged -= doubts.length;
     const keys = doubts.map((doubt) => doubt.key);
     api.takeJudgementsBack(this.#view.session.trackId, keys).catch((error: unknown) => {
-      this.failure = `It could not be noted that this is a doubt again: ${messageOf(error)}`;
+      this.failure = phrases.doubtQueue.notReconsidered(messageOf(error));
     });
     const first = this.open.find((doubt) => keys.includes(doubt.key));
-    if (first === undefined) this.#view.say('Its words have changed meanwhile.');
+    if (first === undefined) this.#view.say(phrases.doubtQueue.changedMeanwhile);
     else this.show(first);
   }
 
   /** Does the last thing that was done with all doubts that are like that one. */
   repeat(): void {
     const last = this.#last;
-    if (last === null || this.alike.length === 0) return this.#view.say('No other doubt is like the last one.');
+    if (last === null || this.alike.length === 0) return this.#view.say(phrases.doubtQueue.noneAlike);
     this.#decide(this.alike, last.candidate);
   }
 
@@ -174,13 +175,13 @@ export class DoubtQueue {
       this.judged += keys.length;
       this.#kept = [...this.#kept, doubts];
       api.judgeDoubts(view.session.trackId, keys).catch((error: unknown) => {
-        this.failure = `It could not be noted that this stands: ${messageOf(error)}`;
+        this.failure = phrases.doubtQueue.notKept(messageOf(error));
       });
-      view.say(doubts.length === 1 ? 'It stands.' : `${doubts.length} stand.`);
+      view.say(phrases.doubtQueue.stands(doubts.length));
     } else {
       // From the back, so that what is written does not move what is still to be found.
       const edits = doubts.toReversed().flatMap((doubt) => editsFor(view.track, doubt, likeIn(doubt, candidate)));
-      const said = doubts.length === 1 ? `Now: ${candidate.text || 'left out'}` : `${doubts.length} changed.`;
+      const said = phrases.doubtQueue.changed(doubts.length, candidate.text);
       if (!view.edit(edits, said)) return;
     }
     const next = this.open[Math.max(0, at)] ?? this.open[0];
@@ -212,14 +213,14 @@ export class DoubtQueue {
 }
 
 export const REASONS: Readonly<Record<Doubt['reason'], string>> = {
-  unsure: 'The recogniser was unsure',
-  near_miss: 'Sounds like one of the names',
-  spelling: 'Not in the dictionary',
-  repeated: 'Stands twice',
-  capital: 'An odd capital',
-  hesitation: 'A hesitation',
-  sentence_end: 'Does the sentence end here?',
-  hole: 'Not heard'
+  unsure: phrases.doubtQueue.unsure,
+  near_miss: phrases.doubtQueue.nearMiss,
+  spelling: phrases.doubtQueue.spelling,
+  repeated: phrases.doubtQueue.repeated,
+  capital: phrases.doubtQueue.capital,
+  hesitation: phrases.doubtQueue.hesitation,
+  sentence_end: phrases.doubtQueue.sentenceEnd,
+  hole: phrases.doubtQueue.hole
 };
 
 /** The doubt's own candidate that says the same: its capitals and marks are those of its place. */

@@ -8,6 +8,7 @@ import { api, type FoundInTrack } from './api';
 import { preferences } from './preferences.svelte';
 import { stepRound } from './step-round';
 import type { TrackView } from './track-view.svelte';
+import { phrases } from './phrases';
 
 const NOTHING: readonly Hit[] = [];
 
@@ -56,7 +57,7 @@ export class Finder {
 
   step(by: 1 | -1): void {
     const { hits, at } = this;
-    if (hits.length === 0) return this.#view.say('Not found in this track.');
+    if (hits.length === 0) return this.#view.say(phrases.finder.notFound);
     const words = hits.map((hit) => this.#words[hit.from]!);
     this.show(stepRound(words, by, { at, nowMs: this.#view.player.nowMs }));
   }
@@ -70,7 +71,7 @@ export class Finder {
     this.#view.chooseWords(run.map((word) => word.id));
     this.#view.player.seek(run[0]!.startMs);
     const { before, found, after } = aroundHit(this.#words, hit);
-    this.#view.say(`${at + 1} of ${this.hits.length}: ${before}${found}${after}`);
+    this.#view.say(phrases.finder.place(at + 1, this.hits.length, before + found + after));
   }
 
   /** Writes over the hit in hand, and goes on to the next. */
@@ -80,7 +81,7 @@ export class Finder {
     const others = this.hits.length - 1;
     const found = hitText(this.#words, hit);
     if (!this.#view.edit(replaceHits(this.#words, [hit], this.replacement))) return;
-    if (this.hits.length === 0) return this.#view.say(`“${found}” is replaced: it was the last one.`);
+    if (this.hits.length === 0) return this.#view.say(phrases.finder.lastReplaced(found));
     // The replacement may hold what is looked for: then the hit is still there, and is passed over.
     this.show((this.hits.length > others ? at + 1 : at) % this.hits.length);
   }
@@ -88,7 +89,7 @@ export class Finder {
   replaceAll(): void {
     const { hits } = this;
     if (hits.length === 0) return;
-    const said = `${hits.length} replaced. Undo takes them all back.`;
+    const said = phrases.finder.replacedAll(hits.length);
     if (this.#view.edit(replaceHits(this.#words, hits, this.replacement), said)) this.at = -1;
   }
 
@@ -109,7 +110,7 @@ export class Finder {
     try {
       const written = await api.replaceIn(trackIds, { query: this.query, replacement: this.replacement });
       const places = written.reduce((sum, one) => sum + one.replaced, 0);
-      this.#view.say(`${places} replaced in ${written.length} other tracks; undo in each takes it back.`);
+      this.#view.say(phrases.finder.replacedElsewhere(places, written.length));
       await this.lookElsewhere();
     } catch (error) {
       this.failure = messageOf(error);

@@ -7,6 +7,7 @@ import { writeInPlace } from '$lib/core/wording';
 import type { Reading } from './api';
 import { languageName } from './languages';
 import type { TrackView } from './track-view.svelte';
+import { phrases } from './phrases';
 
 /** What the server hears as one stretch. */
 const LONGEST_PASSAGE_MS = 30_000;
@@ -32,11 +33,11 @@ export class HearingAgain {
   ask(): void {
     const { language } = this.#view.track;
     if (!this.#view.on.canHear(language))
-      return this.#view.say(`${languageName(language)} is not heard on this machine: type what is said.`);
+      return this.#view.say(phrases.hearingAgain.notHeardHere(languageName(language)));
     const passage = this.#here();
-    if (passage === null) this.#view.say('Choose words, a cue or a place without one to hear again.');
+    if (passage === null) this.#view.say(phrases.hearingAgain.choose);
     else if (passage.endMs - passage.startMs > LONGEST_PASSAGE_MS)
-      this.#view.say(`A passage of at most ${LONGEST_PASSAGE_MS / 1000} seconds can be heard again.`);
+      this.#view.say(phrases.hearingAgain.tooLong(LONGEST_PASSAGE_MS / 1000));
     else this.open(passage);
   }
 
@@ -80,8 +81,8 @@ export class HearingAgain {
         : cueId !== null
           ? { type: 'setCueText', cueId, lines: [text], ...known }
           : { type: 'addCue', startMs, endMs, lines: [text], ...known, newCueId: asCueId(crypto.randomUUID()) };
-    if (!this.#view.edit([command], `Now: ${text}`))
-      this.#view.say('The passage has changed meanwhile: hear it again.');
+    if (!this.#view.edit([command], phrases.pageCommands.now(text)))
+      this.#view.say(phrases.hearingAgain.changedMeanwhile);
     this.close();
   }
 

@@ -6,6 +6,7 @@
 import { applyChanges, changesBetween } from '$lib/core/changes';
 import { trackShape, type Track, type TrackChange } from '$lib/core/track';
 import type { Choice, TrackView } from './track-view.svelte';
+import { phrases } from './phrases';
 
 interface Done {
   readonly by: string;
@@ -38,7 +39,7 @@ export class Opposites {
     const last = this.#done.findLast((one) => takesBack.includes(one.by) && one.inHand === inHand);
     if (last !== undefined) this.#done = this.#done.filter((one) => one !== last);
     if (last !== undefined && changesOf(before, last.inverse) === last.changes) {
-      if (this.#view.edit([{ type: 'takeBack', changes: last.inverse }], 'As it was before.'))
+      if (this.#view.edit([{ type: 'takeBack', changes: last.inverse }], phrases.opposites.asBefore))
         this.#view.choose(last.choice);
       return;
     }

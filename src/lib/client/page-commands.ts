@@ -5,8 +5,9 @@ import { formatClock, lastStartingBy, type Span, toSpan } from '$lib/core/time';
 import { escapeMarkup, joinWords, lookUp, type Word } from '$lib/core/track';
 import { repairEdits, type Repair } from '$lib/core/wording';
 import type { TrackView } from './track-view.svelte';
+import { phrases } from './phrases';
 
-export const NO_ROOM_FOR_SOUND = 'There is no room for a sound here.';
+export const NO_ROOM_FOR_SOUND = phrases.pageCommands.noRoomForSound;
 
 export class PageCommands {
   readonly #view: TrackView;
@@ -27,17 +28,19 @@ export class PageCommands {
 
   repair(repair: Repair): void {
     const run = this.wordsToRepair();
-    if (run.length === 0) return this.#view.say('Choose a word to repair, or play on to it.');
+    if (run.length === 0) return this.#view.say(phrases.pageCommands.chooseToRepair);
     const edits = repairEdits(this.#view.track, run, repair);
-    if (edits.length === 0) return this.#view.say('There is nothing to do there.');
+    if (edits.length === 0) return this.#view.say(phrases.pageCommands.nothingToDo);
     if (repair === 'paragraph') {
-      const said = run[0]!.startsParagraph ? 'Joined to the paragraph before.' : 'A paragraph begins here.';
+      const said = run[0]!.startsParagraph
+        ? phrases.pageCommands.paragraphJoined
+        : phrases.pageCommands.paragraphBegins;
       this.#view.edit(edits, said);
       return;
     }
     const shown = (): readonly Word[] => this.#view.runOf(run.map((word) => word.id)).filter((word) => word.shown);
     this.#view.edit(edits, () =>
-      shown().length > 0 ? `Now: ${joinWords(shown())}` : 'Left out; the same key brings it back.'
+      shown().length > 0 ? phrases.pageCommands.now(joinWords(shown())) : phrases.pageCommands.leftOut
     );
   }
 
@@ -45,9 +48,9 @@ export class PageCommands {
   removeWords(): void {
     const view = this.#view;
     const run = this.wordsToRepair();
-    if (run.length === 0) return view.say('Choose a word to delete.');
+    if (run.length === 0) return view.say(phrases.pageCommands.chooseToDelete);
     const next = view.track.words[lookUp(view.track).wordAt.get(run.at(-1)!.id)! + 1];
-    const said = `“${joinWords(run)}” deleted. Undo brings it back.`;
+    const said = phrases.pageCommands.deleted(joinWords(run));
     if (view.edit(repairEdits(view.track, run, 'remove'), said)) view.chooseWords(next === undefined ? [] : [next.id]);
   }
 
@@ -56,7 +59,10 @@ export class PageCommands {
     const command = this.soundCommand(description, sound);
     if (command === 'no room') this.#view.say(NO_ROOM_FOR_SOUND);
     else if (command !== null)
-      this.#view.edit([command], `${bracketed(description)} at ${formatClock(sound.startMs)}.`);
+      this.#view.edit(
+        [command],
+        phrases.pageCommands.soundDescribed(bracketed(description), formatClock(sound.startMs))
+      );
   }
 
   /**
@@ -86,8 +92,7 @@ export class PageCommands {
   giveToNextSpeaker(): void {
     const { speakers } = this.#view.track;
     const words = this.#wordsInHand();
-    if (words.length === 0 || speakers.length === 0)
-      return this.#view.say('Put the cursor into a paragraph with speakers.');
+    if (words.length === 0 || speakers.length === 0) return this.#view.say(phrases.pageCommands.chooseParagraph);
     const at = speakers.findIndex((speaker) => speaker.id === words[0]!.speakerId);
     this.giveTo(speakers[(at + 1) % speakers.length]!.id);
   }
@@ -101,7 +106,7 @@ export class PageCommands {
     const next = words[from + by];
     const leavesNone = by > 0 ? run.length < 2 : moved?.startsParagraph === true;
     if (first === undefined || moved === undefined || next === undefined || from === 0 || leavesNone)
-      return this.#view.say('There is no word to move over that boundary.');
+      return this.#view.say(phrases.pageCommands.nothingToMove);
     const speakerId = by < 0 ? first.speakerId : words[from - 1]!.speakerId;
     const isDone = this.#view.edit(
       [
@@ -109,7 +114,7 @@ export class PageCommands {
         { type: 'setParagraph', wordId: next.id, starts: true },
         { type: 'setSpeaker', wordIds: [moved.id], speakerId }
       ],
-      `The paragraph begins with “${next.text}” now.`
+      phrases.pageCommands.boundaryMoved(next.text)
     );
     if (!isDone) return;
     // The same paragraph stays in hand.
@@ -120,8 +125,7 @@ export class PageCommands {
   /** These words, else what is selected, else the paragraph in hand, are said by this speaker; `null`: by somebody new. */
   giveTo(speakerId: string | null, words: readonly Word[] = this.#wordsInHand()): void {
     const { track } = this.#view;
-    if (words.length === 0)
-      return this.#view.say('Select words, or put the cursor into a paragraph, to say who speaks.');
+    if (words.length === 0) return this.#view.say(phrases.pageCommands.chooseForSpeaker);
     const id = speakerId ?? crypto.randomUUID();
     const name = `Speaker ${track.speakers.length + 1}`;
     const next = track.words[lookUp(track).wordAt.get(words.at(-1)!.id)! + 1];
@@ -132,7 +136,7 @@ export class PageCommands {
         { type: 'setParagraph', wordId: words[0]!.id, starts: true },
         ...(next === undefined ? [] : [{ type: 'setParagraph' as const, wordId: next.id, starts: true }])
       ],
-      `${words.length} words are ${track.speakers.find((one) => one.id === id)?.name ?? name}’s now.`
+      phrases.pageCommands.speakerSet(words.length, track.speakers.find((one) => one.id === id)?.name ?? name)
     );
   }
 

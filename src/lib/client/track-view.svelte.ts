@@ -12,6 +12,7 @@ import type { Player } from './player.svelte';
 import type { RecordingView, Sound } from './recording-view.svelte';
 import type { TrackSession } from './session/track-session.svelte';
 import { Trial } from './trial.svelte';
+import { phrases } from './phrases';
 
 /** What the place that is open can do; it says so while it is there. */
 export interface Surface {
@@ -237,7 +238,7 @@ export class TrackView {
     if (first === undefined || end === undefined || next === undefined) return;
     this.#wordEndId = next.id;
     this.chosenIds = words.slice(Math.min(first, end + by), Math.max(first, end + by) + 1).map((word) => word.id);
-    this.say(`${this.chosenIds.length} words chosen.`);
+    this.say(phrases.trackView.wordsChosen(this.chosenIds.length));
   }
 
   /** Esc: what is tried, else all but one of what is chosen, else the chosen words. */
@@ -264,16 +265,16 @@ export class TrackView {
   toggleLoop(): void {
     if (this.player.loop !== null) {
       this.player.setLoop(null);
-      this.say('Loop off.');
+      this.say(phrases.trackView.loopOff);
       return;
     }
     const selected = this.runOf(this.selectedIds);
     if (selected.length > 0) {
       this.player.setLoop(spanOf(selected));
-      this.say('Looping what is selected.');
+      this.say(phrases.trackView.loopingSelection);
     } else if (this.cue !== null) {
       this.player.setLoop(this.cue);
-      this.say('Looping the cue.');
+      this.say(phrases.trackView.loopingCue);
     }
   }
 
@@ -281,7 +282,7 @@ export class TrackView {
   playOnce(): void {
     const words = this.runOf(this.selectedIds.length > 0 ? this.selectedIds : this.chosenIds);
     const stretch = words.length > 0 ? spanOf(words) : this.cue;
-    if (stretch === null) this.say('Choose a cue or words to play.');
+    if (stretch === null) this.say(phrases.trackView.chooseToPlay);
     else this.player.playOnce(stretch);
   }
 
@@ -289,21 +290,21 @@ export class TrackView {
     const { words } = this.track;
     const id = this.surface?.wordAtCaret?.() ?? this.wordId ?? this.spokenWordId;
     const at = id === null ? undefined : lookUp(this.track).wordAt.get(id);
-    if (at === undefined) return this.say('Choose a word of the sentence to loop.');
+    if (at === undefined) return this.say(phrases.trackView.chooseSentence);
     const { from, to } = sentenceAround(words, at);
     this.player.setLoop(spanOf(words.slice(from, to)));
-    this.say('Looping the sentence.');
+    this.say(phrases.trackView.loopingSentence);
   }
 
   undo(): void {
     this.session.flush();
     if (this.session.history.undo !== null || this.session.saveState !== 'saved') this.session.undo();
-    else this.say('There is nothing to undo.');
+    else this.say(phrases.trackView.nothingToUndo);
   }
   redo(): void {
     this.session.flush();
     if (this.session.history.redo !== null) this.session.redo();
-    else this.say('There is nothing to redo.');
+    else this.say(phrases.trackView.nothingToRedo);
   }
 
   say(notice: string): void {

@@ -4,6 +4,7 @@ import { formatClock, lastStartingBy, overlapMs, type Span, toSpan } from '$lib/
 import type { PageCommands } from './page-commands';
 import { stepRound } from './step-round';
 import type { TrackView } from './track-view.svelte';
+import { phrases } from './phrases';
 
 const AROUND_MS = 200;
 /** What has a number. */
@@ -40,7 +41,7 @@ export class UntoldSounds {
     if (list.length === 0) {
       this.leave();
       const isRead = this.#view.sound !== null;
-      return this.#view.say(isRead ? 'Every sound that was found has its caption.' : 'The sound is still being read.');
+      return this.#view.say(isRead ? phrases.untoldSounds.allDescribed : phrases.untoldSounds.stillReading);
     }
     const at = list.findIndex((sound) => sound === this.current);
     const next = list[stepRound(list, by, { at, nowMs: player.nowMs })]!;
@@ -48,7 +49,7 @@ export class UntoldSounds {
     this.#view.seek(next.startMs);
     player.setLoop(toSpan({ startMs: Math.max(0, next.startMs - AROUND_MS), endMs: next.endMs + AROUND_MS }));
     player.play();
-    this.#view.say(`Sound at ${formatClock(next.startMs)}: what is it?`);
+    this.#view.say(phrases.untoldSounds.whatIsIt(formatClock(next.startMs)));
   }
 
   /** Makes the one in hand a cue by its number among the descriptions, and goes on. */

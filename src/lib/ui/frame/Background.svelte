@@ -3,7 +3,6 @@
   import Check from '@lucide/svelte/icons/check';
   import X from '@lucide/svelte/icons/x';
   import { onMount } from 'svelte';
-  import { plural } from '$lib/core/plural';
   import { uploads } from '$lib/client/uploads.svelte';
   import { work, type Work } from '$lib/client/work.svelte';
   import ProgressBar from './ProgressBar.svelte';

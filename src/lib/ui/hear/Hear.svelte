@@ -263,7 +263,7 @@
       {#if recording.cutOf !== undefined}
         <div class="part"><EarlierCut {recording} onCarried={() => void load()} /></div>
       {/if}
-      <Tracks {recording} onChange={() => void load()} onFailure={(message) => void (failure = message)} />
+      <Tracks {recording} onChange={() => void load()} onFailure={(message: string) => void (failure = message)} />
     </section>
 
     <aside aria-label={phrases.hear.whatToMakeOf}>

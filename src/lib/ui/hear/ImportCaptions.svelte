@@ -10,7 +10,6 @@
     type Encoding
   } from '$lib/core/formats';
   import { messageOf } from '$lib/core/message-of';
-  import { plural } from '$lib/core/plural';
   import { api, type ImportWarning } from '$lib/client/api';
   import { languageName } from '$lib/client/languages';
   import { phrases } from './phrases';

@@ -169,11 +169,11 @@
             isChosen={library.chosen.has(recording.id)}
             isRenaming={renaming === recording.id}
             onToggle={() => void library.choose(item.index, { shiftKey: false, ctrlKey: true })}
-            onRename={(isRenaming) => {
+            onRename={(isRenaming: boolean) => {
               renaming = isRenaming ? recording.id : null;
               if (!isRenaming) box?.focus();
             }}
-            onTitle={(title) => onTitle(recording, title)}
+            onTitle={(title: string) => onTitle(recording, title)}
             onCut={() => onCut(recording)}
             onBin={() => onBin([recording])}
             onGoOn={() => onGoOn(recording)}

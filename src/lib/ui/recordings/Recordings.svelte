@@ -237,7 +237,7 @@
     <div class="bars">
       {#if library.chosen.size > 0}
         <ChosenBar
-          onMove={(projectId) => void move(projectId)}
+          onMove={(projectId: string | null) => void move(projectId)}
           onBin={() => void toBin('chosen')}
           onManage={() => (areProjectsOpen = true)}
         />
@@ -267,10 +267,10 @@
       <List
         bind:this={list}
         {jobs}
-        onTitle={(recording, title) => void rename(recording, title)}
-        onCut={({ id }) => choose(id)}
-        onBin={(which) => void toBin(which)}
-        onGoOn={({ id }) => void doing(() => api.goOnPreparing(id))}
+        onTitle={(recording: Recording, title: string) => void rename(recording, title)}
+        onCut={({ id }: Recording) => choose(id)}
+        onBin={(which: readonly ListedRecording[] | 'chosen') => void toBin(which)}
+        onGoOn={({ id }: Recording) => void doing(() => api.goOnPreparing(id))}
         onFind={() => findBar?.focus()}
       />
     {/if}
@@ -280,8 +280,8 @@
     {#if bin.length > 0}
       <Bin
         recordings={bin}
-        onRestore={(recording) => void restore(recording)}
-        onRemove={(recording) => void remove(recording)}
+        onRestore={(recording: Recording) => void restore(recording)}
+        onRemove={(recording: Recording) => void remove(recording)}
       />
     {/if}
     <p role="status" aria-live="polite">{said?.text ?? ''}</p>

@@ -42,8 +42,6 @@
     untrack(() => desk.trial.try(times.length === 0 ? [] : [{ type: 'timeCues', times }]));
   });
   onMount(() => () => desk.trial.leave());
-
-  const plural = (count: number, one: string): string => `${count} ${one}${count === 1 ? '' : 's'}`;
 </script>
 
 <section aria-label={phrases.ease.ease}>

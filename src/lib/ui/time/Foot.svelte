@@ -3,7 +3,6 @@
   import { preferences } from '$lib/client/preferences.svelte';
   import { whenHandsRest } from '$lib/client/rest';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
-  import { plural } from '$lib/core/plural';
   import { phrases } from './phrases';
 
   const desk = useTrackDesk();

@@ -1,0 +1,112 @@
+/** What commands answer, and what lists call what they hold. */
+import { plural } from '$lib/core/plural';
+
+export const phrases = {
+  cueCommands: {
+    noCues: 'There are no cues.',
+    chooseToSplit: 'Choose a cue to split.',
+    oneWord: 'One word cannot be split.',
+    split: 'Split.',
+    nothingToMerge: (by: 1 | -1) => `There is no ${by > 0 ? 'next cue' : 'cue before it'} to merge with.`,
+    mergedAll: (count: number) => `${count} cues merged.`,
+    merged: 'Merged.',
+    chooseACue: 'Choose a cue.',
+    chooseLineStart: 'Choose the word that begins the line.',
+    linesSet: 'Lines set',
+    deleted: 'Deleted. Undo brings it back.',
+    deletedAll: (count: number) => `${count} cues deleted. Undo brings them back.`,
+    noRoom: 'There is no room for a cue here.',
+    locked: 'Locked for breaking anew, easing and sync.',
+    unlocked: 'Unlocked.',
+    bookmarked: 'Bookmarked.',
+    noBookmark: 'No bookmark.',
+    edgesMoved: (edge: 'start' | 'end') => `${edge === 'start' ? 'Starts' : 'Ends'} moved.`,
+    cuesMoved: (count: number) => `${count} cues moved.`,
+    chosen: (count: number) => `${plural(count, 'cue')} chosen.`,
+    keyLost: 'The window lost the key: nothing was timed.',
+    noShot: 'No shot change that way.',
+    noGap: (seconds: number) => `No gap of ${seconds} seconds that way.`,
+    noBookmarkThatWay: 'No bookmark that way.',
+    noBrokenRule: 'No cue that breaks a rule that way.'
+  },
+  cutRemarks: {
+    nothingLeft: 'Nothing of the new cut is left to look at.',
+    allCaptioned: 'There are cues on all of it.',
+    leftOut: 'Left out, its sound is gone',
+    shortened: 'Words gone with their sound',
+    parted: 'In several parts now',
+    newSound: 'New sound, not captioned',
+    timeGone: 'Time gone with its sound'
+  },
+  doubtQueue: {
+    noneLeft: 'No doubts are left.',
+    stillLooking: 'The doubts are still being looked for.',
+    nothingKept: 'Nothing was kept since the track was opened; Undo takes changes back.',
+    notReconsidered: (reason: string) => `It could not be noted that this is a doubt again: ${reason}`,
+    changedMeanwhile: 'Its words have changed meanwhile.',
+    noneAlike: 'No other doubt is like the last one.',
+    notKept: (reason: string) => `It could not be noted that this stands: ${reason}`,
+    stands: (count: number) => (count === 1 ? 'It stands.' : `${count} stand.`),
+    changed: (count: number, text: string) => (count === 1 ? `Now: ${text || 'left out'}` : `${count} changed.`),
+    inHand: (number: number, count: number, reason: string, text: string) =>
+      `${number} of ${count}: ${reason}, “${text}”.`,
+    unsure: 'The recogniser was unsure',
+    nearMiss: 'Sounds like one of the names',
+    spelling: 'Not in the dictionary',
+    repeated: 'Stands twice',
+    capital: 'An odd capital',
+    hesitation: 'A hesitation',
+    sentenceEnd: 'Does the sentence end here?',
+    hole: 'Not heard'
+  },
+  finder: {
+    notFound: 'Not found in this track.',
+    place: (number: number, count: number, text: string) => `${number} of ${count}: ${text}`,
+    lastReplaced: (found: string) => `“${found}” is replaced: it was the last one.`,
+    replacedAll: (count: number) => `${count} replaced. Undo takes them all back.`,
+    replacedElsewhere: (places: number, tracks: number) =>
+      `${places} replaced in ${tracks} other tracks; undo in each takes it back.`
+  },
+  hearingAgain: {
+    notHeardHere: (language: string) => `${language} is not heard on this machine: type what is said.`,
+    choose: 'Choose words, a cue or a place without one to hear again.',
+    tooLong: (seconds: number) => `A passage of at most ${seconds} seconds can be heard again.`,
+    changedMeanwhile: 'The passage has changed meanwhile: hear it again.'
+  },
+  opposites: {
+    asBefore: 'As it was before.'
+  },
+  pageCommands: {
+    noRoomForSound: 'There is no room for a sound here.',
+    chooseToRepair: 'Choose a word to repair, or play on to it.',
+    nothingToDo: 'There is nothing to do there.',
+    paragraphJoined: 'Joined to the paragraph before.',
+    paragraphBegins: 'A paragraph begins here.',
+    leftOut: 'Left out; the same key brings it back.',
+    chooseToDelete: 'Choose a word to delete.',
+    deleted: (text: string) => `“${text}” deleted. Undo brings it back.`,
+    soundDescribed: (text: string, clock: string) => `${text} at ${clock}.`,
+    chooseParagraph: 'Put the cursor into a paragraph with speakers.',
+    nothingToMove: 'There is no word to move over that boundary.',
+    boundaryMoved: (text: string) => `The paragraph begins with “${text}” now.`,
+    chooseForSpeaker: 'Select words, or put the cursor into a paragraph, to say who speaks.',
+    speakerSet: (count: number, name: string) => `${count} words are ${name}’s now.`,
+    now: (text: string) => `Now: ${text}`
+  },
+  trackView: {
+    wordsChosen: (count: number) => `${count} words chosen.`,
+    loopOff: 'Loop off.',
+    loopingSelection: 'Looping what is selected.',
+    loopingCue: 'Looping the cue.',
+    chooseToPlay: 'Choose a cue or words to play.',
+    chooseSentence: 'Choose a word of the sentence to loop.',
+    loopingSentence: 'Looping the sentence.',
+    nothingToUndo: 'There is nothing to undo.',
+    nothingToRedo: 'There is nothing to redo.'
+  },
+  untoldSounds: {
+    allDescribed: 'Every sound that was found has its caption.',
+    stillReading: 'The sound is still being read.',
+    whatIsIt: (clock: string) => `Sound at ${clock}: what is it?`
+  }
+};
