@@ -7,6 +7,7 @@ import { draftRows } from './draft';
 import { fileRows } from './files';
 import { hearingRows } from './hearing';
 import { killRows } from './kills';
+import { libraryRows } from './library';
 import { logRows } from './log';
 import { readingRows } from './reading';
 import { soundRows } from './sound';
@@ -16,6 +17,7 @@ const GROUPS: Readonly<Record<string, () => Row[] | Promise<Row[]>>> = {
   core: coreRows,
   files: fileRows,
   log: logRows,
+  library: libraryRows,
   kills: killRows,
   hearing: hearingRows,
   draft: draftRows,

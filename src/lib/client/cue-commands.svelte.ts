@@ -5,7 +5,6 @@ import type { ClientCommand } from '$lib/core/commands';
 import { breakIntoLines } from '$lib/core/cueing';
 import { clamp, lastStartingBy, type Ms, type ReckonedSpan, type Span, toSpan, wholeMs } from '$lib/core/time';
 import { lookUp, writtenLines, shownWords, type Cue, type Word } from '$lib/core/track';
-import { plural } from '$lib/core/plural';
 import { preferences } from './preferences.svelte';
 import type { TrackView } from './track-view.svelte';
 import { phrases } from './phrases';
@@ -95,9 +94,10 @@ export class CueCommands {
     return count > 1 ? `${count} cues: ${what[0]!.toLowerCase()}${what.slice(1)}` : what;
   }
 
-  /** Splits before the chosen word, else before the word at the playhead. */
+  /** Splits before the word with the caret, else the chosen one, else the one at the playhead. */
   split(): void {
     const view = this.#view;
+    const inHand = view.wordAtCaret() ?? view.wordId;
     const { cue } = view;
     if (cue === null) return view.say(phrases.cueCommands.chooseToSplit);
     const words = shownWords(view.track, cue);
@@ -109,7 +109,7 @@ export class CueCommands {
           best === undefined || Math.abs(word.startMs - nowMs) < Math.abs(best.startMs - nowMs) ? word : best,
         undefined
       );
-    const chosen = words.find((word, place) => word.id === view.wordId && place > 0) ?? nearest;
+    const chosen = words.find((word, place) => word.id === inHand && place > 0) ?? nearest;
     if (chosen === undefined) return view.say(phrases.cueCommands.oneWord);
     const newCueId = asCueId(crypto.randomUUID());
     if (view.edit([{ type: 'splitCue', cueId: cue.id, wordId: chosen.id, newCueId }], phrases.cueCommands.split))
@@ -145,9 +145,10 @@ export class CueCommands {
     this.#setLines((words) => breakIntoLines(words, track));
   }
 
-  /** Begins a line at the chosen word, or joins it to the line before. */
+  /** Begins a line at the word with the caret, else the chosen one, or joins it to the line before. */
   breakLine(): void {
-    const { cue, wordId } = this.#view;
+    const wordId = this.#view.wordAtCaret() ?? this.#view.wordId;
+    const { cue } = this.#view;
     if (cue === null || wordId === null) return this.#view.say(phrases.cueCommands.chooseLineStart);
     this.#setLines((words) => {
       const starts = new Set(cue.lineStarts);

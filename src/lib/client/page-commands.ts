@@ -19,7 +19,7 @@ export class PageCommands {
   /** What a repair is for: what is selected, else the word with the caret, the spoken one while it plays, the chosen ones. */
   wordsToRepair(): readonly Word[] {
     const selected = this.#view.selectedIds;
-    const caret = this.#view.surface?.wordAtCaret?.() ?? null;
+    const caret = this.#view.wordAtCaret();
     const spoken = this.#view.player.isPlaying && this.#view.player.loop === null ? this.#view.spokenWordId : null;
     const chosen = this.#view.chosenIds.length > 0 ? this.#view.chosenIds : [this.#view.spokenWordId];
     const ids = selected.length > 0 ? selected : caret !== null ? [caret] : spoken !== null ? [spoken] : chosen;
@@ -147,7 +147,7 @@ export class PageCommands {
   }
 
   #paragraphInHand(): readonly Word[] {
-    return this.paragraphOf(this.#view.surface?.wordAtCaret?.() ?? this.#view.wordId ?? this.#view.spokenWordId);
+    return this.paragraphOf(this.#view.wordAtCaret() ?? this.#view.wordId ?? this.#view.spokenWordId);
   }
 
   paragraphOf(id: WordId | null): readonly Word[] {

@@ -1,10 +1,18 @@
 /** The places in the order of the work. */
 import type { CommandId, Place } from './keys/commands';
 
-export const PLACES: readonly { readonly id: Place; readonly title: string; readonly go: CommandId }[] = [
-  { id: 'hear', title: 'Hear', go: 'goHear' },
-  { id: 'read', title: 'Read', go: 'goRead' },
-  { id: 'time', title: 'Time', go: 'goTime' },
-  { id: 'dress', title: 'Dress', go: 'goDress' },
-  { id: 'hand-over', title: 'Hand over', go: 'goHandOver' }
+interface PlaceFacts {
+  readonly id: Place;
+  readonly title: string;
+  /** What is done there, for who meets its name. */
+  readonly about: string;
+  readonly go: CommandId;
+}
+
+export const PLACES: readonly PlaceFacts[] = [
+  { id: 'hear', title: 'Hear', about: 'have the speech turned into words, or import captions', go: 'goHear' },
+  { id: 'read', title: 'Read', about: 'correct the words while listening', go: 'goRead' },
+  { id: 'time', title: 'Time', about: 'break the words into cues and set when they show', go: 'goTime' },
+  { id: 'dress', title: 'Dress', about: 'say how the captions look and where they stand', go: 'goDress' },
+  { id: 'hand-over', title: 'Hand over', about: 'take the files away', go: 'goHandOver' }
 ];

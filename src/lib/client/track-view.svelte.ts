@@ -30,6 +30,12 @@ export interface Surface {
   wordAtCaret?(): WordId | null;
 }
 
+/** The text of a cue as it is typed on the card. */
+export interface CueText {
+  /** Id of the word with the caret, while the text has the focus; what is typed is put in first. */
+  wordAtCaret(): WordId | null;
+}
+
 /** What is chosen: the cue on the card, those besides it, the word, and the words in hand on the page. */
 export interface Choice {
   readonly cueId: CueId | null;
@@ -60,6 +66,8 @@ export class TrackView {
   /** New times or breaks that are looked at before they are taken. */
   readonly trial: Trial;
   surface: Surface | null = null;
+  /** The text of the cue on the card. */
+  cueText: CueText | null = null;
   readonly #inHand = new Set<() => void>();
   readonly #stop: () => void;
 
@@ -250,6 +258,11 @@ export class TrackView {
     else Object.assign(this, { wordId: null, chosenIds: [] });
   }
 
+  /** Id of the word with the caret, while a text has the focus. */
+  wordAtCaret(): WordId | null {
+    return this.cueText?.wordAtCaret() ?? this.surface?.wordAtCaret?.() ?? null;
+  }
+
   /** Words that a hand has selected on the surface, in order. */
   get selectedIds(): readonly WordId[] {
     return this.surface?.selectedWords?.() ?? [];
@@ -288,7 +301,7 @@ export class TrackView {
 
   loopSentence(): void {
     const { words } = this.track;
-    const id = this.surface?.wordAtCaret?.() ?? this.wordId ?? this.spokenWordId;
+    const id = this.wordAtCaret() ?? this.wordId ?? this.spokenWordId;
     const at = id === null ? undefined : lookUp(this.track).wordAt.get(id);
     if (at === undefined) return this.say(phrases.trackView.chooseSentence);
     const { from, to } = sentenceAround(words, at);

@@ -57,7 +57,27 @@ export function findEncoding(bytes: Uint8Array): Encoding {
   if (isUtf8(start)) return 'utf-8';
   const wide = zeroBytes(start);
   if (wide !== null) return wide;
-  return analyse(start).flatMap(({ name }) => encodingOf(name) ?? [])[0] ?? 'windows-1252';
+  const likely = analyse(start).flatMap(({ name }) => encodingOf(name) ?? [])[0] ?? 'windows-1252';
+  return WESTERN.includes(likely) && isMacRoman(start) ? 'macintosh' : likely;
+}
+
+/** What bytes of Mac Roman are taken for. */
+const WESTERN: readonly Encoding[] = ['windows-1252', 'iso-8859-15', 'windows-1250', 'iso-8859-2', 'windows-1254'];
+/** Letters of Mac Roman (á à â ç è ê ë ò ù) that Windows-1252 has as signs, or not at all. */
+const MAC_LETTERS = new Set([0x87, 0x88, 0x89, 0x8d, 0x8f, 0x90, 0x98, 0x9d]);
+const isLetter = (byte: number | undefined): boolean =>
+  byte !== undefined && ((byte >= 0x41 && byte <= 0x5a) || (byte >= 0x61 && byte <= 0x7a));
+
+/** Whether more accents stand beside letters as Mac Roman has them than as Windows-1252 has. */
+function isMacRoman(bytes: Uint8Array): boolean {
+  let mac = 0;
+  let windows = 0;
+  bytes.forEach((byte, at) => {
+    if (byte < 0x80 || !(isLetter(bytes[at - 1]) || isLetter(bytes[at + 1]))) return;
+    if (MAC_LETTERS.has(byte)) mac++;
+    else if (byte >= 0xe0) windows++;
+  });
+  return mac > windows;
 }
 
 function isUtf8(bytes: Uint8Array): boolean {

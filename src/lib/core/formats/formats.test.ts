@@ -130,6 +130,7 @@ describe('times that cannot be read', () => {
 describe('encodings', () => {
   const sentence: Readonly<Record<string, string>> = {
     'windows-1252': 'Più tardi la campana della città suonò, e già era notte: così finì. Perché? È là.',
+    macintosh: 'Più tardi la campana della città suonò, e già era notte: così finì. L’été, où êtes-vous allés?',
     'windows-1250': 'Zażółć gęślą jaźń: zegar na wieży bije co godzinę, a dźwięk słychać daleko.',
     'windows-1251': 'Часы на башне бьют каждый час, и их слышно далеко за городом.',
     'windows-1253': 'Το ρολόι στον πύργο χτυπά κάθε ώρα και ακούγεται πολύ μακριά.',

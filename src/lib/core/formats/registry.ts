@@ -40,7 +40,7 @@ const formats = [
     extension: 'vtt',
     mime: 'text/vtt; charset=utf-8',
     kind: 'captions',
-    about: 'for players on web pages: carries voices and places',
+    about: 'for players on web pages: carries speakers and places',
     options: [],
     defaults: PLAIN,
     isIt: (content) => /^\ufeff?WEBVTT/.test(content),

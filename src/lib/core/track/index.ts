@@ -18,6 +18,7 @@ export {
   readingSpeed,
   signedLines,
   signLength,
+  wordAtOffset,
   writtenLines
 } from './lines';
 export { lookUp, type Lookup } from './lookup';

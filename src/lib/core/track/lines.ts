@@ -1,4 +1,5 @@
 /** The lines of a cue: as they are written, and as they are shown, with a sign for each voice where several speak. */
+import type { WordId } from '../id';
 import { countCharacters, escapeMarkup, formatMarkedLine, joinWords, shownWords } from './text';
 import type { Cue, Rules, Track, Word } from './track';
 
@@ -111,6 +112,21 @@ export const markedLines = (track: Track, cue: Cue): string[] => lineWords(track
 /** The lines of a cue as they are written: without what is shown for a change of voice. */
 export const writtenLines = (track: Track, cue: Cue): string[] =>
   partLines(cue, shownWords(track, cue)).map(formatMarkedLine);
+
+/** The word at an offset in the cue's written lines, joined by line breaks; behind the last, the last. `null` for none. */
+export function wordAtOffset(track: Track, cue: Cue, offset: number): WordId | null {
+  const text = writtenLines(track, cue).join('\n');
+  const words = shownWords(track, cue);
+  let from = 0;
+  for (const word of words) {
+    // Marks may stand within a word: its first sign is looked for where the word cannot be.
+    const written = escapeMarkup(word.text);
+    const at = text.indexOf(written, from);
+    from = at < 0 ? from : at + written.length;
+    if (offset <= from) return word.id;
+  }
+  return words.at(-1)?.id ?? null;
+}
 
 /** The speaker of a cue, where all its shown words agree; else `null`. */
 export function cueSpeaker(track: Track, cue: Cue): string | null {

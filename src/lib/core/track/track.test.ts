@@ -19,6 +19,7 @@ import {
   normalizeMarks,
   parseMarkedLine,
   plainLines,
+  wordAtOffset,
   writtenLines,
   readingSpeed,
   shareTime,
@@ -274,5 +275,37 @@ describe('what always holds', () => {
     expect(findBrokenInvariant(sound)).toBeNull();
     expect(findBrokenInvariant({ ...sound, ...change })).toMatch(said);
     expect(findBrokenInvariant({ ...sound, ...change }, sound)).toMatch(said);
+  });
+});
+
+describe('the word at an offset of a cue’s text', () => {
+  const texts = ['Mind', 'the', 'the', 'last', 'step.'];
+  const words = texts.map((text, at) =>
+    makeWord({
+      ...{ id: `w${at}`, text, startMs: at * 100, endMs: at * 100 + 90, timing: 'heard' },
+      ...(at === 3 && { marks: [{ from: 0, to: 4, kind: 'i' as const }] })
+    })
+  );
+  const cue = makeCue({
+    ...{ id: 'c', startMs: 0, endMs: 900, wordIds: words.map(({ id }) => id), lineStarts: [asWordId('w2')] }
+  });
+  const track = makeTrack({ ...{ id: 't', recordingId: 'r', language: 'en', title: '' }, words, cues: [cue] });
+  test.each([
+    [0, 'w0'],
+    [4, 'w0'],
+    [5, 'w1'],
+    [8, 'w1'],
+    [9, 'w2'],
+    [12, 'w2'],
+    [16, 'w3'],
+    [20, 'w3'],
+    [30, 'w4'],
+    [99, 'w4']
+  ])('%i of “Mind the / the <i>last</i> step.” is %s', (offset, id) => {
+    expect(writtenLines(track, cue)).toEqual(['Mind the', 'the <i>last</i> step.']);
+    expect(wordAtOffset(track, cue, offset)).toBe(id);
+  });
+  test('is none in a cue without words', () => {
+    expect(wordAtOffset(track, { ...cue, wordIds: [] }, 0)).toBeNull();
   });
 });

@@ -69,7 +69,7 @@ export class ResumableUploads {
       if (recording !== null && request.method === 'HEAD') return wholeAnswer(recording);
       if (!UUID.test(id) || recording !== null) return problemAnswer(notFound('upload', id));
     }
-    const answer = await this.#server.handleWeb(request as Parameters<Server['handleWeb']>[0]);
+    const answer = await this.#server.handleWeb(request);
     const text = await answer.text();
     if (text === '') return new Response(null, answer);
     // What is ours is JSON; the protocol's own refusals are plain sentences.
@@ -116,12 +116,24 @@ export class ResumableUploads {
 
 const metadataOf = (upload: Upload): z.infer<typeof metadataSchema> => metadataSchema.parse(upload.metadata ?? {});
 
-/** As the protocol's server sends it. */
-function refusal(error: unknown): { status_code: number; body: string } {
+/** A problem as the protocol's server sends it. */
+class Refusal extends Error {
+  readonly status_code: number;
+  readonly body: string;
+
+  constructor(cause: unknown) {
+    const problem = cause instanceof ApiProblem ? cause : new ApiProblem(500, 'internal', INTERNAL);
+    super(problem.message, { cause });
+    this.status_code = problem.status;
+    const { code, message, details } = problem;
+    this.body = JSON.stringify({ error: { code, message, details } });
+  }
+}
+
+function refusal(error: unknown): Refusal {
+  if (error instanceof Refusal) return error;
   if (!(error instanceof ApiProblem)) console.error(error);
-  const problem = error instanceof ApiProblem ? error : new ApiProblem(500, 'internal', INTERNAL);
-  const { code, message, details } = problem;
-  return { status_code: problem.status, body: JSON.stringify({ error: { code, message, details } }) };
+  return new Refusal(error);
 }
 
 function wholeAnswer({ media }: Recording): Response {

@@ -1,11 +1,11 @@
 <script lang="ts">
-  import type { CueId } from '$lib/core/id';
-  import { onDestroy } from 'svelte';
+  import type { CueId, WordId } from '$lib/core/id';
+  import { onDestroy, onMount, tick } from 'svelte';
   import Bookmark from '@lucide/svelte/icons/bookmark';
   import { parseClock, wholeMs } from '$lib/core/time';
   import { isOffWords } from '$lib/core/checks';
   import type { ClientCommand } from '$lib/core/commands';
-  import { lineLength, lookUp, placementOf, writtenLines, readingSpeed, type Cue } from '$lib/core/track';
+  import { lineLength, lookUp, placementOf, wordAtOffset, writtenLines, readingSpeed, type Cue } from '$lib/core/track';
   import type { TypedText } from '$lib/client/session/drafts';
   import type { CommandId } from '$lib/client/keys/commands';
   import { surfaceKey, titleOf } from '$lib/client/keys/key-sets';
@@ -61,6 +61,20 @@
     clearTimeout(idle);
     idle = setTimeout(commit, BURST_MS);
   }
+
+  let area = $state<HTMLTextAreaElement | undefined>();
+  function wordAtCaret(): WordId | null {
+    if (area === undefined || document.activeElement !== area) return null;
+    const { selectionStart: caret } = area;
+    commit();
+    // What is done with the word writes the text anew; the caret stays.
+    void tick().then(() => area?.setSelectionRange(caret, caret));
+    return desk.cue === null ? null : wordAtOffset(desk.track, desk.cue, caret);
+  }
+  onMount(() => {
+    desk.cueText = { wordAtCaret };
+    return () => (desk.cueText = null);
+  });
 
   const draft = session.draft('cue', commit);
   onDestroy(() => draft.close());
@@ -179,6 +193,7 @@
     {/if}
     <div class="text">
       <textarea
+        bind:this={area}
         aria-label={phrases.cueCard.textOfTheCue}
         rows={Math.max(2, counts.length)}
         value={text}

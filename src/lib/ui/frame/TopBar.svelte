@@ -51,7 +51,8 @@
             class="place"
             {href}
             aria-current={place === here ? 'page' : undefined}
-            title={`${placeOf(place).title} (${surfaceKey(placeOf(place).go)})`}>{placeOf(place).title}</a
+            title={phrases.topBar.place(placeOf(place).title, surfaceKey(placeOf(place).go), placeOf(place).about)}
+            >{placeOf(place).title}</a
           >
         {/if}
       {/each}

@@ -112,7 +112,8 @@ export const phrases = {
     notYet: 'Have the recording heard first',
     changeTheme: (mode: 'light' | 'dark') => `Change to the ${mode} theme`,
     keys: 'Keys',
-    keysHint: 'Keys (?)'
+    keysHint: 'Keys (?)',
+    place: (title: string, key: string, about: string) => `${title} (${key}): ${about}`
   },
   trackFrame: {
     vineTap: 'Vine Tap',

@@ -112,6 +112,7 @@
       >
     </p>
   {:else if doubts.open.length > 0}
+    <p class="soft">{phrases.doubts.about}</p>
     <ul class="counts">
       {#each counts as [reason, count] (reason)}
         <li><span class="mono">{count}</span> {REASONS[reason as keyof typeof REASONS]}</li>

@@ -23,6 +23,7 @@ export const phrases = {
     wentBack: 'The track is as it was then. Undo brings the present one back.'
   },
   doubts: {
+    about: 'Words that deserve a look: unsure, misspelled, like a name, or odd.',
     noDoubtsAreLeft: 'No doubts are left',
     left: (count: number) => `${count} left`,
     doubts: 'Doubts',

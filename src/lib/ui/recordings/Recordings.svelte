@@ -4,6 +4,7 @@
   import { api, type Job, type ListedRecording, type Project, type Recording } from '$lib/client/api';
   import { listenToServer } from '$lib/client/events';
   import { library } from '$lib/client/library.svelte';
+  import { PLACES } from '$lib/client/places';
   import { uploads } from '$lib/client/uploads.svelte';
   import TopBar from '../frame/TopBar.svelte';
   import Bin from './Bin.svelte';
@@ -231,6 +232,9 @@
         </svg>
         <h2>{phrases.empty.title}</h2>
         <p class="soft">{phrases.empty.about}</p>
+        <ol aria-label={phrases.empty.places}>
+          {#each PLACES as { id, title, about } (id)}<li><b>{title}</b> <span class="soft">{about}</span></li>{/each}
+        </ol>
       </div>
     {/if}
   {:else}
@@ -355,6 +359,16 @@
     justify-items: center;
     gap: 8px;
     text-align: center;
+  }
+  .empty ol {
+    display: grid;
+    gap: 4px;
+    margin-top: 18px;
+    text-align: left;
+  }
+  .empty li {
+    display: grid;
+    grid-template-columns: 92px auto;
   }
   footer {
     display: flex;

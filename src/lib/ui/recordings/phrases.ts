@@ -38,7 +38,8 @@ export const phrases = {
   },
   empty: {
     title: 'Nothing to caption yet',
-    about: 'Bring in a recording: it is heard on this machine, and its words come with their times.'
+    about: 'Bring in a recording: it is heard on this machine, and its words come with their times.',
+    places: 'What is done with it, place by place'
   },
   none: {
     title: 'No recording fits',

@@ -26,11 +26,12 @@
   label: string,
   command: CommandId | null,
   preference: 'timeView' | 'soundView' | 'timesAs' | 'nudge',
-  options: Readonly<Record<string, string>>
+  options: Readonly<Record<string, string>>,
+  about: string
 )}
   <select
     aria-label={label}
-    title={command === null ? label : titleOf(command)}
+    title={[command === null ? label : titleOf(command), about].join('. ')}
     value={preferences[preference]}
     onchange={(event) => {
       preferences.set({ [preference]: event.currentTarget.value });
@@ -53,16 +54,34 @@
     <button class="act" onclick={() => trial.leave()}>{phrases.strip.discard} <kbd>{surfaceKey('letGo')}</kbd></button>
   {:else}
     <span class="group" role="group" aria-label={phrases.strip.whatIsShown}>
-      {@render choice(phrases.strip.view, 'view', 'timeView', phrases.strip.views)}
-      {@render choice(phrases.strip.sound, 'soundView', 'soundView', phrases.strip.soundViews)}
-      {#if hasFrames}{@render choice(phrases.strip.times, 'timesAs', 'timesAs', phrases.strip.timesAs)}{/if}
+      {@render choice(phrases.strip.view, 'view', 'timeView', phrases.strip.views, phrases.strip.aboutView)}
+      {@render choice(
+        phrases.strip.sound,
+        'soundView',
+        'soundView',
+        phrases.strip.soundViews,
+        phrases.strip.aboutSound
+      )}
+      {#if hasFrames}{@render choice(
+          phrases.strip.times,
+          'timesAs',
+          'timesAs',
+          phrases.strip.timesAs,
+          phrases.strip.aboutTimes
+        )}{/if}
     </span>
     <span class="group" role="group" aria-label={phrases.strip.howTheHandWorks}>
       <label class="switch" title={titleOf('ripple')}
         ><input type="checkbox" checked={preferences.ripple} onchange={() => onCommand('ripple')} />
         {phrases.strip.moveWhatFollows}</label
       >
-      {#if hasFrames}{@render choice(phrases.strip.nudge, null, 'nudge', phrases.strip.nudges)}{/if}
+      {#if hasFrames}{@render choice(
+          phrases.strip.nudge,
+          null,
+          'nudge',
+          phrases.strip.nudges,
+          phrases.strip.aboutNudge
+        )}{/if}
     </span>
     <span class="group next" role="group" aria-label={phrases.strip.goToTheNext}>
       <span class="soft">{phrases.strip.next}</span>
