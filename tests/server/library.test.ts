@@ -108,6 +108,18 @@ describe('the list', () => {
   });
 });
 
+test('a recording that is renamed leaves its tracks without a name of their own', async () => {
+  const { id } = (await upload(server, 'Bell.wav', tone(2))).body.recording;
+  const track = await newTrack(id, 'en', 'Ding');
+  for (const title of ['Great bell', 'Great bell', 'The bell of Merrowby'])
+    await patch(`/api/recordings/${id}`, { title });
+  const { recording } = (await ask(server, `/api/recordings/${id}`)).body;
+  expect(recording).toMatchObject({ title: 'The bell of Merrowby', formerTitles: ['Bell', 'Great bell'] });
+  const { headers } = await ask(server, `/api/tracks/${track.id}/export?format=srt`);
+  expect(headers.get('content-disposition')).toContain('the-bell-of-merrowby.en.srt');
+  await remove(`/api/recordings/${id}?forever=1`);
+});
+
 describe('projects', () => {
   test('group recordings; one that is deleted lets them go', async () => {
     const { project } = (await send(server, '/api/projects', { name: ' Tower ' })).body;

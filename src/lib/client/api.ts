@@ -124,6 +124,7 @@ export type TrackSummary = z.infer<typeof trackSummarySchema>;
 export const recordingSchema = z.object({
   id: z.string(),
   title: z.string(),
+  formerTitles: z.array(z.string()).optional(),
   durationMs: z.number(),
   state: z.enum(['preparing', 'ready', 'failed']),
   failure: z.string().optional(),

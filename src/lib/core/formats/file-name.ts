@@ -6,22 +6,30 @@ interface NamedTrack {
   readonly title: string;
 }
 
-/** The name somebody gave the track; empty where it has its recording's. */
-export const ownTrackName = (track: Pick<NamedTrack, 'title'>, recordingTitle: string): string =>
-  track.title === recordingTitle ? '' : track.title;
+/** What a recording is called, and was called before. */
+export interface TitledRecording {
+  readonly title: string;
+  readonly formerTitles?: readonly string[] | undefined;
+}
+
+/** The name somebody gave the track; empty where it has one of its recording's. */
+export const ownTrackName = (
+  track: Pick<NamedTrack, 'title'>,
+  { title, formerTitles = [] }: TitledRecording
+): string => (track.title === title || formerTitles.includes(track.title) ? '' : track.title);
 
 /**
  * `Winding the Merrowby clock`, a track in `en`, `srt` → `winding-the-merrowby-clock.en.srt`; with the track's own name,
  * and with a number where another of the recording's `tracks` before it would be called the same.
  */
 export function exportFileName(
-  recordingTitle: string,
+  recording: TitledRecording,
   track: NamedTrack,
   tracks: readonly NamedTrack[],
   extension: string
 ): string {
   const nameOf = (one: NamedTrack): string =>
-    [slug(recordingTitle) || 'captions', slug(ownTrackName(one, recordingTitle)), one.language]
+    [slug(recording.title) || 'captions', slug(ownTrackName(one, recording)), one.language]
       .filter((part) => part !== '')
       .join('.');
   const name = nameOf(track);

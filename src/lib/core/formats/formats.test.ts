@@ -269,7 +269,7 @@ test('the nine places are said in settings and understood again', () => {
 
 test('files are named from title and language', () => {
   const nameOf = (title: string, language: string, extension: string): string =>
-    exportFileName(title, { id: 'a', language, title }, [], extension);
+    exportFileName({ title }, { id: 'a', language, title }, [], extension);
   expect(nameOf('Merrowby clock', 'en', 'vtt')).toBe('merrowby-clock.en.vtt');
   expect(nameOf('  Élan / “Tower’s” ../🕰️ ', 'pt-BR', 'srt')).toBe('elan-towers.pt-BR.srt');
   expect(nameOf('../', 'en', 'srt')).toBe('captions.en.srt');
@@ -278,7 +278,7 @@ test('files are named from title and language', () => {
     language: 'en',
     title
   }));
-  expect(tracks.map((track) => exportFileName('Clock', track, tracks, 'srt'))).toEqual([
+  expect(tracks.map((track) => exportFileName({ title: 'Clock' }, track, tracks, 'srt'))).toEqual([
     'clock.en.srt',
     'clock.for-children.en.srt',
     'clock.2.en.srt',

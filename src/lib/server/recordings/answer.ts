@@ -17,6 +17,7 @@ export function recordingAnswer({ jobStore, trackStore, preparing }: Parts, reco
   return {
     id: recording.id,
     title: recording.title,
+    ...(recording.formerTitles.length > 0 && { formerTitles: recording.formerTitles }),
     durationMs: recording.durationMs,
     state: recording.state,
     ...(recording.failure !== null && { failure: recording.failure }),

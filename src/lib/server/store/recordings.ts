@@ -20,6 +20,7 @@ const rowSchema = z.object({
   cut_of: z.string().nullable(),
   is_compared: z.number(),
   project_id: z.string().nullable(),
+  former_titles: z.string(),
   created_at_ms: z.number(),
   binned_at_ms: z.number().nullable()
 });
@@ -38,6 +39,8 @@ export interface MediaFacts {
 export interface Recording {
   readonly id: string;
   readonly title: string;
+  /** What it was called before. */
+  readonly formerTitles: readonly string[];
   readonly state: 'preparing' | 'ready' | 'failed';
   readonly failure: string | null;
   readonly durationMs: number;
@@ -60,6 +63,7 @@ export function recordingFromRow(raw: unknown): Recording {
   return {
     id: row.id,
     title: row.title,
+    formerTitles: z.array(z.string()).parse(JSON.parse(row.former_titles)),
     state: row.state,
     failure: row.failure,
     durationMs: row.duration_ms,
@@ -89,7 +93,9 @@ export class RecordingStore {
     this.#db = db;
   }
 
-  insert(recording: Omit<Recording, 'failure' | 'hasSpeechMap' | 'isCompared' | 'projectId' | 'binnedAtMs'>): void {
+  insert(
+    recording: Omit<Recording, 'failure' | 'formerTitles' | 'hasSpeechMap' | 'isCompared' | 'projectId' | 'binnedAtMs'>
+  ): void {
     const { media } = recording;
     this.#db
       .prepare(
@@ -144,7 +150,11 @@ export class RecordingStore {
     this.#db.prepare('UPDATE recordings SET is_compared = 1 WHERE id = ?').run(id);
   }
   setTitle(id: string, title: string): void {
-    this.#db.prepare('UPDATE recordings SET title = ? WHERE id = ?').run(title, id);
+    this.#db
+      .prepare(
+        `UPDATE recordings SET title = ?, former_titles = json_insert(former_titles, '$[#]', title) WHERE id = ? AND title <> ?`
+      )
+      .run(title, id, title);
   }
   setBinned(id: string, atMs: number | null): void {
     this.#db.prepare('UPDATE recordings SET binned_at_ms = ? WHERE id = ?').run(atMs, id);

@@ -353,7 +353,7 @@
   }
   .note {
     display: grid;
-    grid-template-columns: auto 1fr;
+    grid-template-columns: auto minmax(0, 1fr);
     gap: 8px;
     align-items: center;
     color: var(--soft-ink);
@@ -429,7 +429,7 @@
   }
   dl {
     display: grid;
-    grid-template-columns: 1fr 1fr;
+    grid-template-columns: 1fr minmax(0, 1fr);
   }
   dt {
     color: var(--soft-ink);

@@ -148,7 +148,7 @@
   }
   li button {
     display: grid;
-    grid-template-columns: auto 1fr auto;
+    grid-template-columns: auto minmax(0, 1fr) auto;
     gap: 10px;
     align-items: baseline;
     width: 100%;

@@ -135,7 +135,7 @@
   }
   .asked ol {
     display: grid;
-    grid-template-columns: 1fr 1fr;
+    grid-template-columns: 1fr minmax(0, 1fr);
     gap: 2px;
   }
   .asked ol button {
@@ -154,7 +154,7 @@
   }
   .here {
     display: grid;
-    grid-template-columns: auto auto 1fr;
+    grid-template-columns: auto auto minmax(0, 1fr);
     align-items: center;
     gap: 8px;
   }

@@ -38,7 +38,7 @@
     >
   </a>
   <div class="what">
-    <h1>{title}</h1>
+    <h1 {title}>{title}</h1>
     {#if about}{@render about()}{:else if subtitle}<span class="soft">{subtitle}</span>{/if}
   </div>
   {#if places.length > 0}

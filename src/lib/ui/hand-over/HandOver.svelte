@@ -23,7 +23,7 @@
       : formatTranscriptText(desk.track, options)
   );
   const isEmpty = $derived(format.kind === 'captions' ? desk.track.cues.length === 0 : text === '');
-  const name = $derived(exportFileName(recording.title, session.track, recording.tracks, format.extension));
+  const name = $derived(exportFileName(recording, session.track, recording.tracks, format.extension));
 
   /** The file is the server's: what is still on its way there goes first. */
   async function download(event: MouseEvent & { currentTarget: HTMLAnchorElement }): Promise<void> {
@@ -91,6 +91,15 @@
   <div class="file">
     <span class="mono" data-testid="file-name">{name}</span>
     <span class="soft">{phrases.handOver.cues(desk.track.cues.length)}</span>
+    <label class="ready" title={phrases.handOver.readyHint}
+      ><input
+        type="checkbox"
+        checked={desk.track.state !== 'draft'}
+        onchange={({ currentTarget: box }) =>
+          void desk.edit([{ type: 'setState', state: box.checked ? 'ready' : 'draft' }])}
+      />
+      {phrases.handOver.ready}</label
+    >
     {#if !isEmpty}
       <a
         class="act filled"

@@ -11,6 +11,8 @@ export const phrases = {
     withTimes: 'with times',
     withSpeakers: 'with speakers',
     cues: (count: number) => plural(count, 'cue'),
+    ready: 'Ready',
+    readyHint: 'Nothing is left to do on this track: the list of recordings shows it',
     download: 'Download',
     thereIsNothingTo: 'There is nothing to hand over yet.',
     previewOf: (name: string) => `Preview of ${name}`,

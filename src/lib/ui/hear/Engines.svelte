@@ -64,7 +64,7 @@
   }
   label {
     display: grid;
-    grid-template-columns: auto 1fr;
+    grid-template-columns: auto minmax(0, 1fr);
     gap: 7px;
     align-items: baseline;
   }

@@ -435,6 +435,7 @@
   }
   .asked:not([hidden]) {
     display: grid;
+    grid-template-columns: minmax(0, 1fr);
     gap: 18px;
     justify-items: start;
   }
@@ -464,6 +465,7 @@
   }
   .more {
     display: grid;
+    grid-template-columns: minmax(0, 1fr);
     gap: 16px;
     padding-top: 12px;
   }

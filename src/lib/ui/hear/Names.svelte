@@ -162,6 +162,7 @@
 
 <style>
   fieldset {
+    min-width: 0;
     margin: 18px 0;
   }
   legend {
@@ -180,7 +181,7 @@
   }
   .lists {
     display: grid;
-    grid-template-columns: 1fr 1fr;
+    grid-template-columns: repeat(2, minmax(0, 1fr));
     gap: 16px;
   }
   label {
@@ -191,6 +192,7 @@
     font-size: 14px;
   }
   textarea {
+    min-width: 0;
     height: auto;
     padding: 8px 10px;
     color: var(--ink);

@@ -91,7 +91,7 @@
 <style>
   .work {
     display: grid;
-    grid-template-columns: 1fr auto;
+    grid-template-columns: minmax(0, 1fr) auto;
     align-items: center;
     gap: 18px;
     width: 100%;

@@ -20,7 +20,7 @@
   const words = phrases.tracks;
   let binned = $state.raw<readonly TrackSummary[]>([]);
   const labels = $derived(trackLabels(recording));
-  const binnedLabels = $derived(trackLabels({ title: recording.title, tracks: binned }));
+  const binnedLabels = $derived(trackLabels({ ...recording, tracks: binned }));
 
   $effect(() => {
     api.binnedTracks(recording.id).then(
@@ -42,7 +42,7 @@
   const rename = (track: TrackSummary, name: string): Promise<void> =>
     edit(track, { type: 'setTitle', title: name.trim() === '' ? recording.title : name.trim() });
   const duplicate = (track: TrackSummary): Promise<void> =>
-    doing(() => api.duplicateTrack(recording.id, track.id, words.copy(ownTrackName(track, recording.title))));
+    doing(() => api.duplicateTrack(recording.id, track.id, words.copy(ownTrackName(track, recording))));
 </script>
 
 {#if recording.tracks.length > 0 || binned.length > 0}
@@ -61,7 +61,7 @@
             maxlength="300"
             placeholder={words.name}
             aria-label={words.nameOf(label)}
-            value={ownTrackName(track, recording.title)}
+            value={ownTrackName(track, recording)}
             onchange={(event) => void rename(track, event.currentTarget.value)}
           />
           <select

@@ -199,7 +199,7 @@
   }
   .counts li {
     display: grid;
-    grid-template-columns: 34px 1fr;
+    grid-template-columns: 34px minmax(0, 1fr);
     gap: 6px;
   }
   .counts .mono {

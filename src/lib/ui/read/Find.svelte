@@ -134,7 +134,7 @@
   }
   label:has(.field) {
     display: grid;
-    grid-template-columns: 96px 1fr;
+    grid-template-columns: 96px minmax(0, 1fr);
     align-items: center;
   }
   .flags {

@@ -102,7 +102,9 @@
 </div>
 <div role="gridcell" class="tracks">
   {#each recording.tracks.slice(0, MOST_TRACKS) as track (track.id)}
-    <a href="/recordings/{recording.id}/tracks/{track.id}/read" tabindex="-1">{labels.get(track.id)}</a>
+    <a href="/recordings/{recording.id}/tracks/{track.id}/read" tabindex="-1" title={labels.get(track.id)}
+      >{labels.get(track.id)}</a
+    >
   {/each}
   {#if recording.tracks.length > MOST_TRACKS}
     <a href="/recordings/{recording.id}/hear" tabindex="-1">{phrases.row.more(recording.tracks.length - MOST_TRACKS)}</a

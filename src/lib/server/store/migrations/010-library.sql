@@ -5,6 +5,8 @@ CREATE TABLE projects (
   created_at_ms INTEGER NOT NULL
 ) STRICT;
 ALTER TABLE recordings ADD COLUMN project_id TEXT REFERENCES projects (id) ON DELETE SET NULL;
+-- What it was called before: a track that has such a title has no name of its own.
+ALTER TABLE recordings ADD COLUMN former_titles TEXT NOT NULL DEFAULT '[]';
 CREATE INDEX recordings_by_project ON recordings (project_id);
 
 ALTER TABLE tracks ADD COLUMN state TEXT NOT NULL DEFAULT 'draft';

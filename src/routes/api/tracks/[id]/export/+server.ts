@@ -14,12 +14,13 @@ export const GET = ({ params, url }: RequestEvent) =>
     const asked = searchParams.get('format') ?? 'srt';
     const format = findFormat(asked);
     if (format === undefined) return notSupported(`Writing “${asked}”`);
-    const { title } = app.recordings.find(track.recordingId)!;
+    const recording = app.recordings.find(track.recordingId)!;
+    const { title } = recording;
     const isSet = (option: FormatOption): boolean =>
       searchParams.has(option) ? searchParams.get(option) !== '0' : format.defaults[option];
     const options = { title, times: isSet('times'), speakers: isSet('speakers') };
     const file = await writeFormat(format, track, options);
-    const name = exportFileName(title, track, app.trackStore.listOf(track.recordingId), format.extension);
+    const name = exportFileName(recording, track, app.trackStore.listOf(track.recordingId), format.extension);
     return new Response(typeof file === 'string' ? file : new Uint8Array(file), {
       headers: { 'content-type': format.mime, 'content-disposition': contentDisposition.create(name) }
     });
