@@ -92,6 +92,25 @@ class Writing {
   }
 }
 
+/** What is already as a repair would make it, of words that follow one another. */
+export function repairsDone(run: readonly Word[]): ReadonlySet<Repair> {
+  const [first, last] = [run[0], run.at(-1)];
+  if (first === undefined || last === undefined) return new Set();
+  const [start, end] = [partsOf(first.text), partsOf(last.text)];
+  const isLarge = run.every(({ text }) => /\p{Lu}.*\p{Lu}/su.test(text) && text === text.toUpperCase());
+  const mark = (Object.keys(MARKS) as (keyof typeof MARKS)[]).find((repair) => MARKS[repair] === end.mark);
+  const done: Readonly<Partial<Record<Repair, boolean>>> = {
+    capital: /^\p{Lu}/u.test(start.core),
+    allCapitals: isLarge,
+    quotes: /["“„«]/u.test(start.opening),
+    brackets: /[([]/.test(start.opening),
+    leaveOut: run.every(({ shown }) => !shown),
+    paragraph: first.startsParagraph
+  };
+  const known = REPAIRS.filter((repair) => done[repair] === true);
+  return new Set(mark === undefined ? known : [...known, mark]);
+}
+
 /** The edits of a repair on words that follow one another; none where there is nothing to do. */
 export function repairEdits(track: Track, run: readonly Word[], repair: Repair): readonly ClientCommand[] {
   const [first, last] = [run[0], run.at(-1)];

@@ -429,7 +429,7 @@
   }
   dl {
     display: grid;
-    grid-template-columns: 1fr minmax(0, 1fr);
+    grid-template-columns: repeat(2, minmax(0, 1fr));
   }
   dt {
     color: var(--soft-ink);

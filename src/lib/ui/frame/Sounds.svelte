@@ -135,7 +135,7 @@
   }
   .asked ol {
     display: grid;
-    grid-template-columns: 1fr minmax(0, 1fr);
+    grid-template-columns: repeat(2, minmax(0, 1fr));
     gap: 2px;
   }
   .asked ol button {

@@ -449,6 +449,12 @@
     display: grid;
     gap: 6px;
   }
+  .ways label {
+    display: grid;
+    grid-template-columns: auto minmax(0, 1fr);
+    gap: 8px;
+    align-items: baseline;
+  }
   .ways legend {
     margin-bottom: 4px;
     font-weight: 700;

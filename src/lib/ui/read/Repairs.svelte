@@ -1,12 +1,19 @@
 <script lang="ts">
   import type { CommandId } from '$lib/client/keys/commands';
+  import { REPAIRS, repairsDone } from '$lib/core/wording';
   import { titleOf } from '$lib/client/keys/key-sets';
+  import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import { phrases } from './phrases';
 
   interface Props {
     onCommand: (id: CommandId) => void;
   }
   let { onCommand }: Props = $props();
+  const desk = useTrackDesk();
+
+  /** What the chosen words are already, so that a press takes it back. */
+  const done: ReadonlySet<string> = $derived(repairsDone(desk.runOf(desk.chosenIds)));
+  const TOGGLES = new Set<string>(REPAIRS.filter((repair) => !['noMark', 'join', 'remove'].includes(repair)));
 
   /** What stands on each button: the sign itself where there is one. */
   const SIGNS: readonly (readonly (readonly [CommandId, string])[])[] = [
@@ -27,10 +34,10 @@
       ['noMark', phrases.repairs.noMarks]
     ],
     [
-      ['join', 'join'],
+      ['join', phrases.repairs.join],
       ['leaveOut', phrases.repairs.leaveOut],
       ['paragraph', '¶'],
-      ['nextSpeaker', 'speaker'],
+      ['nextSpeaker', phrases.repairs.speaker],
       ['describeSound', '[ ]']
     ]
   ];
@@ -46,7 +53,12 @@
   {#each SIGNS as group, at (at)}
     <span class="group">
       {#each group as [id, sign] (id)}
-        <button title={titleOf(id)} aria-label={titleOf(id)} onclick={() => onCommand(id)}>{sign}</button>
+        <button
+          title={titleOf(id)}
+          aria-label={titleOf(id)}
+          aria-pressed={TOGGLES.has(id) ? done.has(id) : undefined}
+          onclick={() => onCommand(id)}>{sign}</button
+        >
       {/each}
     </span>
   {/each}
@@ -90,6 +102,11 @@
       min-width: 25px;
       padding: 0 4px;
     }
+  }
+  button[aria-pressed='true'] {
+    border-color: var(--leaf);
+    background: var(--pale-leaf);
+    font-weight: 700;
   }
   button:hover {
     background: var(--pale-leaf);

@@ -104,8 +104,10 @@ export const phrases = {
   repairs: {
     repairsOfTheChosen: 'Repairs of the chosen word',
     capital: 'Aa',
-    noMarks: 'no marks',
-    leaveOut: 'leave out'
+    noMarks: 'No marks',
+    leaveOut: 'Leave out',
+    join: 'Join',
+    speaker: 'Speaker'
   },
   speakers: {
     speakers: 'Speakers',

@@ -248,19 +248,12 @@
       {:else}
         <FindBar bind:this={findBar} onManage={() => (areProjectsOpen = true)} />
       {/if}
-      <div class="second">
-        <HearAll
-          recordingIds={toHear.ids}
-          areChosen={toHear.areChosen}
-          jobs={hearings}
-          onJob={(job: Job) => void (jobs = { ...jobs, [job.recordingId]: job })}
-        />
-        <span class="soft count" role="status"
-          >{phrases.find.count(library.total)}{library.notSearchedYet > 0 && library.query.text !== ''
-            ? `, ${phrases.find.behind(library.notSearchedYet)}`
-            : ''}</span
-        >
-      </div>
+      <HearAll
+        recordingIds={toHear.ids}
+        areChosen={toHear.areChosen}
+        jobs={hearings}
+        onJob={(job: Job) => void (jobs = { ...jobs, [job.recordingId]: job })}
+      />
     </div>
     {#if library.total === 0}
       <div class="empty">
@@ -287,6 +280,13 @@
         onRestore={(recording: Recording) => void restore(recording)}
         onRemove={(recording: Recording) => void remove(recording)}
       />
+    {/if}
+    {#if library.total !== null && library.total > 0}
+      <span class="soft" role="status"
+        >{phrases.find.count(library.total)}{library.notSearchedYet > 0 && library.query.text !== ''
+          ? `, ${phrases.find.behind(library.notSearchedYet)}`
+          : ''}</span
+      >
     {/if}
     <p role="status" aria-live="polite">{said?.text ?? ''}</p>
     {#if said !== null && said.undo !== null}<button class="act" onclick={undo}>{phrases.undo}</button>{/if}
@@ -333,18 +333,8 @@
   .bars {
     display: grid;
     gap: 10px;
-    padding-block: 12px 8px;
+    padding-block: 12px;
     border-bottom: 1px solid var(--rule);
-  }
-  .second {
-    display: flex;
-    align-items: center;
-    justify-content: space-between;
-    gap: 16px;
-    min-height: 32px;
-  }
-  .count {
-    margin-left: auto;
   }
   .message {
     padding: 14px 18px;
