@@ -147,7 +147,9 @@
                 {@const isChanged = preferences.changedKeys[command.id] !== undefined}
                 <tr class:changed={isChanged}>
                   <th scope="row"
-                    >{nameOf(command)}{#if whereOf(command)}<span class="soft"> · {whereOf(command)}</span>{/if}</th
+                    >{nameOf(command)}{#if whereOf(command)}<span class="soft"
+                        >{phrases.keysDialog.where(whereOf(command))}</span
+                      >{/if}</th
                   >
                   {#each WAYS as way (way)}
                     {@const isAsked = own.asking?.command.id === command.id && own.asking.way === way}

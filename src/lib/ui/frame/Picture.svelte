@@ -66,10 +66,10 @@
     width: 100%;
     overflow: hidden;
     border-radius: 4px;
-    background: #11150f;
+    background: var(--screen);
   }
   .sound-only {
-    background: color-mix(in oklab, var(--leaf), #11150f 72%);
+    background: color-mix(in oklab, var(--leaf), var(--screen) 72%);
   }
   video {
     width: 100%;

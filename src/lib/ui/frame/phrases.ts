@@ -54,6 +54,7 @@ export const phrases = {
     change: (name: string, way: 'surface' | 'typing', key: string | null) =>
       `${name}, ${way === 'surface' ? 'on the surface' : 'while typing'}: ${key ?? 'no key'}. Change`,
     pressAKey: 'press a key',
+    where: (places: string) => ` · ${places}`,
     noKey: 'No key',
     resetOf: (name: string) => `${name}: back to the keys it comes with`,
     reset: 'Back to the keys it comes with',

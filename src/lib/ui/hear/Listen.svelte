@@ -30,7 +30,7 @@
     width: 100%;
     max-height: min(44vh, 420px);
     border-radius: 6px;
-    background: var(--ink);
+    background: var(--screen);
   }
   audio {
     width: 100%;
