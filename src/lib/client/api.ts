@@ -24,11 +24,18 @@ export function problemFrom(status: number, body: unknown): ServerProblem {
   const read = errorSchema.safeParse(body);
   return read.success
     ? new ServerProblem(status, read.data.error.code, read.data.error.message, read.data.error.details)
-    : new ServerProblem(status, 'unknown', `The server answered ${status}.`);
+    : new ServerProblem(
+        status,
+        'unknown',
+        `The server answered ${status}: try again, and look into its log if that does not help.`
+      );
 }
 
 const unreachable = (cause: unknown): ServerProblem =>
-  Object.assign(new ServerProblem(0, 'unreachable', 'The server cannot be reached.'), { cause });
+  Object.assign(
+    new ServerProblem(0, 'unreachable', 'The server cannot be reached: see whether it runs, and try again.'),
+    { cause }
+  );
 
 export async function call<S extends z.ZodType>(schema: S, path: string, init: RequestInit = {}): Promise<z.output<S>> {
   let response: Response;
@@ -54,9 +61,16 @@ export async function call<S extends z.ZodType>(schema: S, path: string, init: R
   }
   const read = schema.safeParse(body);
   if (read.success && strange === null) return read.data;
-  throw Object.assign(new ServerProblem(0, 'strange_answer', 'Something other than the server answered.'), {
-    cause: strange ?? read.error
-  });
+  throw Object.assign(
+    new ServerProblem(
+      0,
+      'strange_answer',
+      'Something other than the server answered: load the page anew, and sign in if it asks.'
+    ),
+    {
+      cause: strange ?? read.error
+    }
+  );
 }
 
 /** How a long call is followed, and given up. */

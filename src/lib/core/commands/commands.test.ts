@@ -72,7 +72,7 @@ describe('every command', () => {
           expect(bytes(track)).toBe(step.after);
         }
       }),
-      { numRuns: 150 }
+      { numRuns: 200 }
     );
     expect(accepted / all).toBeGreaterThanOrEqual(0.7);
     expect([...SEED_TYPES].sort()).toEqual([...COMMAND_TYPES].sort());

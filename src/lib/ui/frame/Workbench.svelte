@@ -11,6 +11,8 @@
   import Proposal from './Proposal.svelte';
   import TopBar from './TopBar.svelte';
   import Transport from './Transport.svelte';
+  import { messageOf } from '$lib/core/message-of';
+  import { api } from '$lib/client/api';
   import { languageName } from '$lib/client/languages';
   import { trackLabels } from '$lib/client/track-labels';
   import SaveState from './SaveState.svelte';
@@ -36,6 +38,17 @@
   }));
   const parts = $derived(PLACE_PARTS[place]);
   $effect(() => desk.keepChoice());
+
+  /** Its recording lists it no more; what is done here is kept all the same. */
+  let isBinned = $state(!recording.tracks.some(({ id }) => id === session.trackId));
+  async function bringBack(): Promise<void> {
+    try {
+      await api.restoreTrack(session.trackId);
+      isBinned = false;
+    } catch (error) {
+      desk.say(messageOf(error));
+    }
+  }
 </script>
 
 <svelte:head><title>{phrases.workbench.pageTitle(recording.title)}</title></svelte:head>
@@ -67,7 +80,15 @@
       <SaveState />
     {/snippet}
   </TopBar>
-  <Unkept />
+  <div>
+    <Unkept />
+    {#if isBinned}
+      <p class="binned" role="status">
+        {phrases.workbench.inBin}
+        <button class="act" onclick={() => void bringBack()}>{phrases.workbench.bringBack}</button>
+      </p>
+    {/if}
+  </div>
   <main class:wide={parts.isWide}>
     <section class="surface" class:stripped={parts.Strip !== null}>
       {#if parts.Strip}<parts.Strip {onCommand} />{/if}
@@ -159,6 +180,13 @@
     border: none;
     background: transparent;
     cursor: pointer;
+  }
+  .binned {
+    display: flex;
+    align-items: center;
+    gap: 14px;
+    padding: 6px 18px;
+    background: color-mix(in oklab, var(--straw), var(--paper) 82%);
   }
   .saved {
     color: var(--soft-ink);

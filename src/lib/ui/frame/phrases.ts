@@ -165,6 +165,8 @@ export const phrases = {
   workbench: {
     pageTitle: (title: string) => `${title} · Vine Tap`,
     track: 'Track',
+    inBin: 'This track is in the bin.',
+    bringBack: 'Bring back',
     stillHeard: (percent: number) => `Still being heard, ${percent} %`,
     pictureAndCue: 'Picture and cue'
   }
