@@ -75,7 +75,9 @@ export class App {
       getRecording: (id) => this.getRecording(id),
       find: (id) => this.recordings.find(id),
       take: async (arrived) => {
-        await takeArrived(this, arrived);
+        // The cut before it may have gone while it was on its way.
+        const cutOf = arrived.cutOf !== null && this.recordings.find(arrived.cutOf) === null ? null : arrived.cutOf;
+        await takeArrived(this, { ...arrived, cutOf });
         const { recording, job } = this.#prepare(arrived.id);
         return { recording: recordingAnswer(this, recording), job: this.jobs.answerOf(job) };
       }
@@ -162,18 +164,24 @@ export class App {
     return recording;
   }
 
-  /** Into the bin, or out of it as it was. One that cannot be used goes for good: there is nothing to bring back. */
-  async setBinned(recording: Recording, isBinned: boolean): Promise<void> {
-    const { id } = recording;
-    if (isBinned) {
-      this.jobs.cancelAllOf(id);
-      if (recording.state !== 'ready') return this.removeRecording(id);
-      this.recordings.setBinned(id, Date.now());
-    } else {
-      this.recordings.setBinned(id, null);
-      if (!recording.hasSpeechMap) this.preparing.begin(id);
-    }
-    this.changed(id);
+  /** Into the bin, or out of it as they were. Those that cannot be used go for good: there is nothing to bring back. */
+  async setBinned(recordings: readonly Recording[], isBinned: boolean): Promise<void> {
+    const unusable = recordings.filter(({ state }) => isBinned && state !== 'ready');
+    for (const { id } of unusable) await this.removeRecording(id);
+    this.changeAll(
+      recordings.filter((recording) => !unusable.includes(recording)),
+      ({ id, hasSpeechMap }) => {
+        if (isBinned) this.jobs.cancelAllOf(id);
+        this.recordings.setBinned(id, isBinned ? Date.now() : null);
+        if (!isBinned && !hasSpeechMap) this.preparing.begin(id);
+      }
+    );
+  }
+
+  /** Changes recordings in one write, and tells of each. */
+  changeAll(recordings: readonly Recording[], change: (recording: Recording) => void): void {
+    this.logs.atOnce(() => recordings.forEach(change));
+    for (const { id } of recordings) this.changed(id);
   }
 
   /** Tells everyone that the list of recordings, or one of them, is no longer as it was. */

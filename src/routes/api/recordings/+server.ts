@@ -73,11 +73,10 @@ export const PATCH = ({ request }: RequestEvent) =>
       return recording;
     });
     if (typeof projectId === 'string' && app.projects.find(projectId) === null) throw notFound('project', projectId);
-    for (const recording of recordings) {
-      if (projectId !== undefined) app.recordings.setProject(recording.id, projectId);
-      if (isBinned !== undefined && isBinned !== (recording.binnedAtMs !== null))
-        await app.setBinned(recording, isBinned);
-      else app.changed(recording.id);
+    if (projectId !== undefined) app.changeAll(recordings, ({ id }) => app.recordings.setProject(id, projectId));
+    if (isBinned !== undefined) {
+      const others = recordings.filter(({ binnedAtMs }) => isBinned !== (binnedAtMs !== null));
+      await app.setBinned(others, isBinned);
     }
     return json({ were: recordings.map((one) => ({ id: one.id, projectId: one.projectId })) });
   });

@@ -28,6 +28,6 @@ export const DELETE = ({ params, url }: RequestEvent) =>
     if (url.searchParams.has('forever')) {
       if (app.recordings.find(params.id) === null) throw notFound('recording', params.id);
       await app.removeRecording(params.id);
-    } else await app.setBinned(app.getRecording(params.id), true);
+    } else await app.setBinned([app.getRecording(params.id)], true);
     return new Response(null, { status: 204 });
   });

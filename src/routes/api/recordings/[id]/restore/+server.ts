@@ -11,6 +11,6 @@ export const POST = ({ params }: RequestEvent) =>
     const app = getApp();
     const recording = app.recordings.find(params.id);
     if (recording === null) throw notFound('recording', params.id);
-    await app.setBinned(recording, false);
+    await app.setBinned([recording], false);
     return json({ recording: recordingAnswer(app, app.getRecording(recording.id)) });
   });
