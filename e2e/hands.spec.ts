@@ -170,6 +170,38 @@ test('a word pushed and pulled brings lines and times back; a cue is played once
   await expect(page.getByRole('heading', { name: /^Cue 5 of/ })).toBeVisible();
 });
 
+test('while a cue’s text is typed, repairs and splits act on the word with the caret, and the caret stays', async ({
+  page
+}) => {
+  await open(page, 'time');
+  const before = await trackNow();
+  await page.getByTestId('trellis').locator('[data-part="body"]').nth(0).dblclick();
+  const area = page.getByTestId('cue-text');
+  await expect(area).toBeFocused();
+  // “We are standing behind the face / of the Merrowby clock.”: into “standing”.
+  await page.keyboard.press('Control+Home');
+  for (let step = 0; step < 9; step++) await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('Alt+c');
+  await expect(area).toHaveValue(/^We are Standing behind/);
+  await expect(area).toBeFocused();
+  expect(await area.evaluate((element: HTMLTextAreaElement) => element.selectionStart)).toBe(9);
+  await page.keyboard.press('Alt+c');
+  await expect(area).toHaveValue(/^We are standing behind/);
+  // What is typed and not yet put in goes first.
+  await page.keyboard.type('x');
+  await page.keyboard.press('Backspace');
+  await page.keyboard.press('Alt+s');
+  await saved(page);
+  const { cues, words } = await trackNow();
+  expect(cues).toHaveLength(before.cues.length + 1);
+  const first = words.find((word: { id: string }) => word.id === cues[1].wordIds[0]);
+  expect(first.text).toBe('standing');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Control+z');
+  await saved(page);
+  expect((await trackNow()).cues).toEqual(before.cues);
+});
+
 test('keys are changed, conflicts told, sets kept, taken out and brought in', async ({ page }) => {
   await open(page, 'time');
   await page.keyboard.press('?');
