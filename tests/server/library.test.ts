@@ -120,6 +120,30 @@ test('a recording that is renamed leaves its tracks without a name of their own'
   await remove(`/api/recordings/${id}?forever=1`);
 });
 
+test('text is looked for in tracks that may say it, left-out words and those edited just now too', async () => {
+  const { id } = (await upload(server, 'Search.wav', tone(2))).body.recording;
+  const track = await newTrack(id, 'en', 'The weight falls slowly');
+  const found = async (text: string): Promise<number[]> =>
+    (await ask(server, `/api/search?text=${encodeURIComponent(text)}`)).body.tracks.map(
+      (one: { count: number }) => one.count
+    );
+  expect(await found('weight  falls')).toEqual([1]);
+  await until(
+    () => list('text=weight'),
+    ({ notSearchedYet }) => notSearchedYet === 0
+  );
+  expect(await found('WEIGHT falls')).toEqual([1]);
+  expect(await found('t f')).toEqual([1]);
+  expect(await found('wait')).toEqual([]);
+  const edits = [
+    { type: 'setWordsShown', wordIds: [track.words[1].id], shown: false },
+    { type: 'setWordText', wordId: track.words[3].id, text: 'quickly' }
+  ];
+  await send(server, `/api/tracks/${track.id}/edits`, { revision: 0, edits });
+  expect(await found('weight falls quick')).toEqual([1]);
+  await remove(`/api/recordings/${id}?forever=1`);
+});
+
 describe('projects', () => {
   test('group recordings; one that is deleted lets them go', async () => {
     const { project } = (await send(server, '/api/projects', { name: ' Tower ' })).body;

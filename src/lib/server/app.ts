@@ -39,6 +39,7 @@ export class App {
   readonly recordings: RecordingStore;
   readonly library: LibraryStore;
   readonly projects: ProjectStore;
+  readonly digests: DigestStore;
   readonly digesting: Digesting;
   readonly trackStore: TrackStore;
   readonly tracks: OpenTracks;
@@ -93,8 +94,9 @@ export class App {
     this.cutRemarks = new CutRemarkStore(this.#db);
     this.logs = new LogStore(this.#db);
     this.tracks = new OpenTracks(this.trackStore, this.logs, this.events);
+    this.digests = new DigestStore(this.#db);
     this.digesting = new Digesting({
-      digests: new DigestStore(this.#db),
+      digests: this.digests,
       tracks: this.tracks,
       trackStore: this.trackStore,
       recordings: this.recordings,

@@ -3,6 +3,7 @@ import type { TrackId, WordId } from '$lib/core/id';
 import { aroundHit, findHits, replaceHits, type Query } from '$lib/core/search';
 import type { Word } from '$lib/core/track';
 import { ApiProblem } from './problem';
+import { INDEXED_LENGTH, type DigestStore } from './store/digests';
 import type { RecordingStore } from './store/recordings';
 import type { TrackStore } from './store/tracks';
 import type { OpenTracks } from './tracks/open-tracks';
@@ -29,11 +30,12 @@ interface Parts {
   readonly recordings: RecordingStore;
   readonly trackStore: TrackStore;
   readonly tracks: OpenTracks;
+  readonly digests: DigestStore;
 }
 
 /** Every track that holds the text, in the order of the recordings, and those that could not be looked through. */
 export function searchTracks(
-  { recordings, trackStore, tracks }: Parts,
+  { recordings, trackStore, tracks, digests }: Parts,
   query: Query
 ): { readonly found: readonly FoundInTrack[]; readonly notSearched: readonly UnsearchedTrack[] } {
   const notSearched: UnsearchedTrack[] = [];
@@ -46,8 +48,12 @@ export function searchTracks(
       return [];
     }
   };
+  // Only tracks that may say it are opened; how something sounds no index knows.
+  const text = query.text.replace(/\s+/g, ' ').trim();
+  const may = query.soundsLike || text.length < INDEXED_LENGTH ? null : digests.maySay(text);
   const found = recordings.list({ isBinned: false }).flatMap((recording) =>
     trackStore.listOf(recording.id).flatMap((summary) => {
+      if (may?.has(summary.id) === false) return [];
       const words = wordsOf(summary.id);
       const hits = findHits(words, query);
       if (hits.length === 0) return [];

@@ -8,10 +8,17 @@ const countRow = z.object({ count: z.number() });
 const STALE = `FROM tracks LEFT JOIN track_digests ON track_id = tracks.id
   WHERE track_digests.revision IS NULL OR track_digests.revision <> tracks.revision`;
 
+/** Below this many characters the index of spoken text has nothing. */
+export const INDEXED_LENGTH = 3;
+
+/** A text as the index looks for it: to the letter, whatever its case and accents. */
+export const phrase = (text: string): string => `"${text.replaceAll('"', '""')}"`;
+
 export interface Digest {
   readonly revision: number;
   readonly findingCount: number;
-  readonly text: string;
+  /** `null` where the track could not be read. */
+  readonly text: string | null;
 }
 
 export class DigestStore {
@@ -27,6 +34,17 @@ export class DigestStore {
       .all(most)
       .map((row) => idRow.parse(row).id);
   }
+  /** Tracks that may say a text, whatever its case and accents: those that do, and those of which it is not known. */
+  maySay(text: string): ReadonlySet<string> {
+    const saying = this.#db
+      .prepare(
+        `SELECT track_id AS id FROM track_digests
+         WHERE is_readable = 0 OR id IN (SELECT rowid FROM track_texts WHERE track_texts MATCH ?)`
+      )
+      .all(phrase(text))
+      .map((row) => idRow.parse(row).id);
+    return new Set([...saying, ...this.stale(-1)]);
+  }
   countStale(): number {
     return countRow.parse(this.#db.prepare(`SELECT count(*) AS count ${STALE}`).get()).count;
   }
@@ -34,10 +52,10 @@ export class DigestStore {
   put(trackId: string, { revision, findingCount, text }: Digest): void {
     this.#db
       .prepare(
-        `INSERT INTO track_digests (track_id, revision, finding_count, text) VALUES (?, ?, ?, ?)
-         ON CONFLICT (track_id) DO UPDATE SET
-           revision = excluded.revision, finding_count = excluded.finding_count, text = excluded.text`
+        `INSERT INTO track_digests (track_id, revision, finding_count, is_readable, text) VALUES (?, ?, ?, ?, ?)
+         ON CONFLICT (track_id) DO UPDATE SET revision = excluded.revision, finding_count = excluded.finding_count,
+           is_readable = excluded.is_readable, text = excluded.text`
       )
-      .run(trackId, revision, findingCount, text);
+      .run(trackId, revision, findingCount, text === null ? 0 : 1, text ?? '');
   }
 }

@@ -1,6 +1,7 @@
 /** The list of recordings: found, told apart by how far their work is, sorted, a page at a time. */
 import { z } from 'zod';
 import type { Db } from './database';
+import { INDEXED_LENGTH, phrase } from './digests';
 import { recordingFromRow, type Recording } from './recordings';
 
 /** How far the work on a recording is. */
@@ -66,9 +67,6 @@ listed AS (
   FROM recordings
 )`;
 
-/** Below this many characters the index of spoken text has nothing. */
-const INDEXED_LENGTH = 3;
-
 const idRow = z.object({ id: z.string() });
 const totalRow = z.object({ total: z.number() });
 const workRow = z.object({ work: z.enum(WORK_STATES) });
@@ -131,8 +129,6 @@ export class LibraryStore {
     return row === undefined ? null : spokenRow.parse(row).spoken;
   }
 }
-
-const phrase = (text: string): string => `"${text.replaceAll('"', '""')}"`;
 
 function conditions({ isBinned, text, language, work, projectId }: LibraryQuery): { where: string; values: string[] } {
   const parts = [`binned_at_ms IS ${isBinned ? 'NOT ' : ''}NULL`];

@@ -71,12 +71,12 @@ export class Digesting {
     try {
       const { track, revision } = tracks.get(id);
       const durationMs = recordings.find(track.recordingId)?.durationMs ?? 0;
-      const text = joinWords(track.words.filter((word) => word.shown));
+      const text = joinWords(track.words);
       digests.put(id, { revision, findingCount: checkTrack(track, durationMs).length, text });
     } catch (error) {
       // What of it cannot be read is told where it is opened; here it must not come up again and again.
       if (!(error instanceof ApiProblem)) throw error;
-      digests.put(id, { revision: trackStore.findSummary(id)!.revision, findingCount: 0, text: '' });
+      digests.put(id, { revision: trackStore.findSummary(id)!.revision, findingCount: 0, text: null });
     }
   }
 }

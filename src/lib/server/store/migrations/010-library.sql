@@ -23,6 +23,8 @@ CREATE TABLE track_digests (
   track_id TEXT NOT NULL UNIQUE REFERENCES tracks (id) ON DELETE CASCADE,
   revision INTEGER NOT NULL,
   finding_count INTEGER NOT NULL,
+  -- 0: the track could not be read, and nothing is known of what it says.
+  is_readable INTEGER NOT NULL,
   text TEXT NOT NULL
 ) STRICT;
 CREATE VIRTUAL TABLE track_texts USING fts5 (
