@@ -86,6 +86,14 @@ describe('the list', () => {
     expect(await titles('text=torre dell')).toEqual([]);
   });
 
+  test('does not count a new cut among those that are to be heard', async () => {
+    const name = `/api/recordings?name=${encodeURIComponent('Second cut.wav')}&cutOf=${ids['Zeiger am Turm']}`;
+    const { body } = await ask(server, name, { method: 'POST', body: tone(1) as BodyInit });
+    expect(await work('Second cut')).toBe('draft');
+    expect(await titles('work=unheard')).not.toContain('Second cut');
+    await remove(`/api/recordings/${body.recording.id}?forever=1`);
+  });
+
   test('tells how far the work is, and of which languages there are tracks', async () => {
     const title = 'École du temps';
     expect(await work(title)).toBe('unheard');

@@ -61,7 +61,9 @@ listed AS (
     WHEN state <> 'ready' THEN state
     WHEN EXISTS (SELECT 1 FROM jobs WHERE recording_id = recordings.id AND kind = 'hear' AND state IN ('queued', 'running'))
       THEN 'hearing'
-    WHEN NOT EXISTS (SELECT 1 FROM used_tracks WHERE recording_id = recordings.id) THEN 'unheard'
+    -- A new cut is not heard anew: tracks are taken over to it.
+    WHEN NOT EXISTS (SELECT 1 FROM used_tracks WHERE recording_id = recordings.id)
+      THEN iif(cut_of IS NULL, 'unheard', 'draft')
     WHEN EXISTS (SELECT 1 FROM used_tracks WHERE recording_id = recordings.id AND state = 'draft') THEN 'draft'
     ELSE 'ready' END AS work
   FROM recordings
