@@ -193,13 +193,16 @@ const whiteInBrowser = (page: Page, path: string): Promise<number> =>
       context.drawImage(element, 0, 0, 16, 9);
       return context.getImageData(8, 4, 1, 1).data[0]! > 128;
     };
-    let [from, to] = [0.05, element.duration - 0.1];
-    while (to - from > 0.005) {
-      const middle = (from + to) / 2;
-      if (await isWhite(middle)) to = middle;
-      else from = middle;
+    // A browser may still draw the picture from before a seek: what is found is looked at once more from both sides.
+    for (;;) {
+      let [from, to] = [0.05, element.duration - 0.1];
+      while (to - from > 0.005) {
+        const middle = (from + to) / 2;
+        if (await isWhite(middle)) to = middle;
+        else from = middle;
+      }
+      if ((await isWhite(to + 0.05)) && !(await isWhite(from - 0.05))) return to * 1000;
     }
-    return to * 1000;
   }, path);
 
 // The application's own policy lets no script in that it did not ship; the click finder is such a one.
