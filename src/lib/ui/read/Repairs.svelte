@@ -11,8 +11,10 @@
   let { onCommand }: Props = $props();
   const desk = useTrackDesk();
 
-  /** What the chosen words are already, so that a press takes it back. */
-  const done: ReadonlySet<string> = $derived(repairsDone(desk.runOf(desk.chosenIds)));
+  /** What the chosen words are already, so that a press takes it back; as one text, so that a letter that changes none
+   * of it draws no button anew. */
+  const doneText = $derived([...repairsDone(desk.runOf(desk.chosenIds))].join(' '));
+  const done = $derived(new Set(doneText.split(' ')));
   const TOGGLES = new Set<string>(REPAIRS.filter((repair) => !['noMark', 'join', 'remove'].includes(repair)));
 
   /** What stands on each button: the sign itself where there is one. */
