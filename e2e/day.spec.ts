@@ -2,7 +2,7 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, test, type Locator, type Page } from '@playwright/test';
-import { ask, HEARING_MS, newFolder, saved, soundOf, speech, startDemo, watchConsole } from './support';
+import { ask, HEARING_MS, middleOf, newFolder, saved, soundOf, speech, startDemo, watchConsole } from './support';
 
 let demo: Awaited<ReturnType<typeof startDemo>>;
 test.beforeAll(async () => {
@@ -44,25 +44,6 @@ const inFile = (name: string, bytes: Uint8Array | string): string => {
   writeFileSync(path, bytes);
   return path;
 };
-/** Where a word of the page stands on the screen. */
-async function middleOf(page: Page, text: string): Promise<{ x: number; y: number }> {
-  const box = await page.getByTestId('page').evaluate((paper, wanted) => {
-    const walker = document.createTreeWalker(paper, NodeFilter.SHOW_TEXT);
-    for (let node = walker.nextNode(); node !== null; node = walker.nextNode()) {
-      const at = node.textContent!.indexOf(wanted);
-      if (at < 0) continue;
-      const range = document.createRange();
-      range.setStart(node, at);
-      range.setEnd(node, at + wanted.length);
-      const { x, y, width, height } = range.getBoundingClientRect();
-      return { x: x + width / 2, y: y + height / 2 };
-    }
-    return null;
-  }, text);
-  if (box === null) throw new Error(`the page does not say “${text}”`);
-  return box;
-}
-
 test('from two files to captions handed over, at the first try', async ({ page }) => {
   watchConsole(page);
   await countEffort(page);

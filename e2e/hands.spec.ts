@@ -1,7 +1,7 @@
 /** What hands do all day: choosing, tapping, leaving out, taking back, their own keys; with the demo's interview. */
 import { readFileSync } from 'node:fs';
 import { expect, test, type Locator, type Page } from '@playwright/test';
-import { ask, checkAccessible, saved, startDemo, watchConsole } from './support';
+import { ask, checkAccessible, middleOf, saved, startDemo, watchConsole } from './support';
 
 let demo: Awaited<ReturnType<typeof startDemo>>;
 test.beforeAll(async () => {
@@ -19,25 +19,6 @@ async function open(page: Page, place: 'read' | 'time'): Promise<void> {
 const trackNow = async () => (await ask(demo, `/api/tracks/${demo.interview.trackId}`)).body.track;
 const timesNow = async (): Promise<readonly number[]> =>
   (await trackNow()).cues.map((cue: { startMs: number }) => cue.startMs);
-
-/** Where a word of the page stands on the screen. */
-async function middleOf(page: Page, text: string): Promise<{ x: number; y: number }> {
-  const box = await page.getByTestId('page').evaluate((paper, wanted) => {
-    const walker = document.createTreeWalker(paper, NodeFilter.SHOW_TEXT);
-    for (let node = walker.nextNode(); node !== null; node = walker.nextNode()) {
-      const at = node.textContent!.indexOf(wanted);
-      if (at < 0) continue;
-      const range = document.createRange();
-      range.setStart(node, at);
-      range.setEnd(node, at + wanted.length);
-      const { x, y, width, height } = range.getBoundingClientRect();
-      return { x: x + width / 2, y: y + height / 2 };
-    }
-    return null;
-  }, text);
-  if (box === null) throw new Error(`the page does not say “${text}”`);
-  return box;
-}
 
 test('a quick tap takes the word under it; a word left out comes back by the same key; deleting is another', async ({
   page

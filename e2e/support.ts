@@ -83,3 +83,22 @@ export async function tabTo(page: Page, name: string | RegExp): Promise<void> {
   }
   throw new Error(`Tab never came to ${name}`);
 }
+
+/** Where a word of the page stands on the screen. */
+export async function middleOf(page: Page, text: string): Promise<{ x: number; y: number }> {
+  const box = await page.getByTestId('page').evaluate((paper, wanted) => {
+    const walker = document.createTreeWalker(paper, NodeFilter.SHOW_TEXT);
+    for (let node = walker.nextNode(); node !== null; node = walker.nextNode()) {
+      const at = node.textContent!.indexOf(wanted);
+      if (at < 0) continue;
+      const range = document.createRange();
+      range.setStart(node, at);
+      range.setEnd(node, at + wanted.length);
+      const { x, y, width, height } = range.getBoundingClientRect();
+      return { x: x + width / 2, y: y + height / 2 };
+    }
+    return null;
+  }, text);
+  if (box === null) throw new Error(`the page does not say “${text}”`);
+  return box;
+}

@@ -9,7 +9,8 @@ const PAGE = 50;
 /** Changes that come one behind the other are fetched together. */
 const GATHER_MS = 150;
 
-const EVERYTHING: LibraryQuery = {
+/** All recordings, the newest first. */
+export const EVERYTHING: LibraryQuery = {
   ...{ text: '', language: '', work: '', project: '' },
   ...{ sort: 'added', isReversed: false }
 };

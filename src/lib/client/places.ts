@@ -1,4 +1,5 @@
 /** The places in the order of the work. */
+import type { Recording } from './api';
 import type { CommandId, Place } from './keys/commands';
 
 interface PlaceFacts {
@@ -8,6 +9,10 @@ interface PlaceFacts {
   readonly about: string;
   readonly go: CommandId;
 }
+
+/** Where the work on a recording goes on: its first track is read; without one it is heard. */
+export const firstPlaceOf = ({ id, tracks }: Pick<Recording, 'id' | 'tracks'>): string =>
+  `/recordings/${id}/${tracks[0] === undefined ? 'hear' : `tracks/${tracks[0].id}/read`}`;
 
 export const PLACES: readonly PlaceFacts[] = [
   { id: 'hear', title: 'Hear', about: 'have the speech turned into words, or import captions', go: 'goHear' },

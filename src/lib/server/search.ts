@@ -1,6 +1,6 @@
 /** Text found, and replaced, in every track of the workspace. */
 import type { TrackId, WordId } from '$lib/core/id';
-import { aroundHit, findHits, replaceHits, type Query } from '$lib/core/search';
+import { aroundHit, findHits, replaceHits, wantedText, type Query } from '$lib/core/search';
 import type { Word } from '$lib/core/track';
 import { ApiProblem } from './problem';
 import { INDEXED_LENGTH, type DigestStore } from './store/digests';
@@ -49,7 +49,7 @@ export function searchTracks(
     }
   };
   // Only tracks that may say it are opened; how something sounds no index knows.
-  const text = query.text.replace(/\s+/g, ' ').trim();
+  const text = wantedText(query);
   const may = query.soundsLike || text.length < INDEXED_LENGTH ? null : digests.maySay(text);
   const found = recordings.list({ isBinned: false }).flatMap((recording) =>
     trackStore.listOf(recording.id).flatMap((summary) => {

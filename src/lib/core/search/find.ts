@@ -52,9 +52,12 @@ function smallOfLength(sign: string): string {
 
 const isPartOfWord = (sign: string | undefined): boolean => sign !== undefined && /[\p{L}\p{M}\p{N}]/u.test(sign);
 
+/** What a query looks for: its text with single spaces, none around it. */
+export const wantedText = ({ text }: Pick<Query, 'text'>): string => text.replace(/\s+/g, ' ').trim();
+
 /** All hits in order; none overlaps another. An empty query has none. */
 export function findHits(words: readonly Word[], query: Query): readonly Hit[] {
-  const wanted = query.text.replace(/\s+/g, ' ').trim();
+  const wanted = wantedText(query);
   if (wanted === '') return [];
   if (query.soundsLike) return findSounding(words, wanted);
   const { text, small, starts } = join(words);

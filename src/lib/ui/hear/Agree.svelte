@@ -16,7 +16,7 @@
   $effect(() => dialog?.showModal());
 </script>
 
-<dialog bind:this={dialog} aria-labelledby="agree-title" onclose={onClose}>
+<dialog class="small-dialog" bind:this={dialog} aria-labelledby="agree-title" onclose={onClose}>
   <h2 id="agree-title">{phrases.agree.sendTheSoundAnd(cost)}</h2>
   <p>
     {phrases.agree.about(service, quote.minutes)}
@@ -34,23 +34,6 @@
 </dialog>
 
 <style>
-  dialog {
-    width: min(480px, 90vw);
-    margin: auto;
-    padding: 22px 26px;
-    border: 1px solid var(--rule);
-    border-radius: 4px 22px;
-    background: var(--sheet);
-    color: var(--ink);
-  }
-  dialog::backdrop {
-    background: color-mix(in oklab, var(--ink), transparent 65%);
-  }
-  h2 {
-    margin-bottom: 10px;
-    font-size: 19px;
-    font-weight: 700;
-  }
   form {
     display: flex;
     gap: 10px;

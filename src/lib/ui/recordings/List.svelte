@@ -5,6 +5,7 @@
   import { get } from 'svelte/store';
   import type { Job, ListedRecording } from '$lib/client/api';
   import { library } from '$lib/client/library.svelte';
+  import { firstPlaceOf } from '$lib/client/places';
   import Row from './Row.svelte';
   import { phrases } from './phrases';
 
@@ -50,9 +51,7 @@
   function open(recording: ListedRecording | null): void {
     if (recording?.canGoOn === true) onGoOn(recording);
     if (recording === null || recording.state === 'failed') return;
-    const [track] = recording.tracks;
-    const place = track === undefined ? 'hear' : `tracks/${track.id}/read`;
-    void goto(`/recordings/${recording.id}/${place}`);
+    void goto(firstPlaceOf(recording));
   }
 
   function onKey(event: KeyboardEvent): void {

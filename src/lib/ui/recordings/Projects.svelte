@@ -2,7 +2,7 @@
   import Trash2 from '@lucide/svelte/icons/trash-2';
   import { messageOf } from '$lib/core/message-of';
   import { api, type Project } from '$lib/client/api';
-  import { library } from '$lib/client/library.svelte';
+  import { EVERYTHING, library } from '$lib/client/library.svelte';
   import { phrases } from './phrases';
 
   interface Props {
@@ -32,16 +32,13 @@
     });
   const remove = (project: Project): Promise<void> =>
     doing(async () => {
-      const ids = await api.libraryIds({
-        ...{ text: '', language: '', work: '', project: project.id },
-        ...{ sort: 'added', isReversed: false }
-      });
+      const ids = await api.libraryIds({ ...EVERYTHING, project: project.id });
       await api.removeProject(project.id);
       onRemoved(project, ids);
     });
 </script>
 
-<dialog bind:this={dialog} aria-labelledby="projects-title" onclose={onClose}>
+<dialog class="small-dialog" bind:this={dialog} aria-labelledby="projects-title" onclose={onClose}>
   <h2 id="projects-title">{phrases.projects.title}</h2>
   <p class="soft">{phrases.projects.about}</p>
   <ul>
@@ -87,23 +84,6 @@
 </dialog>
 
 <style>
-  dialog {
-    width: min(520px, 90vw);
-    margin: auto;
-    padding: 22px 26px;
-    border: 1px solid var(--rule);
-    border-radius: 4px 22px;
-    background: var(--sheet);
-    color: var(--ink);
-  }
-  dialog::backdrop {
-    background: color-mix(in oklab, var(--ink), transparent 65%);
-  }
-  h2 {
-    margin-bottom: 4px;
-    font-size: 19px;
-    font-weight: 700;
-  }
   ul {
     display: grid;
     gap: 6px;

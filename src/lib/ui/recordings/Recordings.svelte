@@ -3,7 +3,7 @@
   import { messageOf } from '$lib/core/message-of';
   import { api, type Job, type ListedRecording, type Project, type Recording } from '$lib/client/api';
   import { listenToServer } from '$lib/client/events';
-  import { library } from '$lib/client/library.svelte';
+  import { EVERYTHING, library } from '$lib/client/library.svelte';
   import { PLACES } from '$lib/client/places';
   import { uploads } from '$lib/client/uploads.svelte';
   import TopBar from '../frame/TopBar.svelte';
@@ -35,12 +35,11 @@
   /** The recording that the next file is a new cut of. */
   let cutOf: string | null = null;
 
-  const EVERYTHING = { text: '', language: '', project: '', sort: 'added', isReversed: true } as const;
   /** What stands beside the list. */
   async function loadRest(): Promise<void> {
     const [binned, ...waiting] = await Promise.all([
       api.binnedRecordings(),
-      ...(['unheard', 'preparing'] as const).map((work) => api.libraryIds({ ...EVERYTHING, work }))
+      ...(['unheard', 'preparing'] as const).map((work) => api.libraryIds({ ...EVERYTHING, isReversed: true, work }))
     ]);
     bin = binned;
     unheard = waiting.flat();
@@ -65,7 +64,6 @@
   });
 
   onMount(() => {
-    library.refresh({ isSoon: false });
     load();
     loadJobs().catch((error: unknown) => (failure = messageOf(error)));
     return listenToServer({

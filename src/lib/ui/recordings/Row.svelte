@@ -6,6 +6,7 @@
   import Trash2 from '@lucide/svelte/icons/trash-2';
   import { formatClock } from '$lib/core/time';
   import type { Job, ListedRecording } from '$lib/client/api';
+  import { firstPlaceOf } from '$lib/client/places';
   import { trackLabels } from '$lib/client/track-labels';
   import ProgressBar from '../frame/ProgressBar.svelte';
   import { leftOnTrack, phrases } from './phrases';
@@ -29,11 +30,6 @@
 
   const MOST_TRACKS = 2;
   const labels = $derived(trackLabels(recording));
-  const href = $derived(
-    recording.tracks.length > 0
-      ? `/recordings/${recording.id}/tracks/${recording.tracks[0]!.id}/read`
-      : `/recordings/${recording.id}/hear`
-  );
   const isWorking = $derived(job?.state === 'running');
   const left = $derived.by(() => {
     if (recording.canGoOn === true) return recording.failure ?? phrases.left.stopped;
@@ -91,7 +87,7 @@
   {:else if recording.state === 'failed'}
     <strong title={recording.title}>{recording.title}</strong>
   {:else}
-    <a {href} tabindex="-1" title={recording.title}>{recording.title}</a>
+    <a href={firstPlaceOf(recording)} tabindex="-1" title={recording.title}>{recording.title}</a>
   {/if}
   <p class="soft" class:bad={recording.state === 'failed'} title={left}>
     {left}{#if recording.cutOf !== undefined}<span>{phrases.row.cutOf(recording.cutOfTitle)}</span
