@@ -20,7 +20,7 @@ const mayNotImport = (files, group, message, ignores) => ({
 });
 
 /** The only packages the core may use: pure, without Node or a browser. */
-const PURE_LIBRARIES = ['zod', 'diff', 'double-metaphone', 'chardet'];
+const PURE_LIBRARIES = ['zod', 'diff', 'double-metaphone', 'chardet', 'bidi-js', 'harfbuzzjs'];
 
 export default ts.config(
   {

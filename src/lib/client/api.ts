@@ -5,7 +5,9 @@ import { doubtSchema } from '$lib/core/doubts';
 import { CodedError } from '$lib/core/coded-error';
 import type { Command } from '$lib/core/commands';
 import type { Term } from '$lib/core/expecting';
+import { faceSchema, type Face } from '$lib/core/faces';
 import type { FormatId, TranscriptOptions } from '$lib/core/formats';
+import { keptLookSchema, type KeptLook, type OwnLook } from '$lib/core/looks';
 import type { Query } from '$lib/core/search';
 import { type Ms, msSchema, type Span } from '$lib/core/time';
 import { type RuleSet, ruleSetSchema, type Track, trackChangesSchema, trackSchema } from '$lib/core/track';
@@ -390,6 +392,7 @@ export type CutRemark = z.infer<typeof cutRemarkSchema>;
 
 const recordingAnswer = z.object({ recording: recordingSchema });
 
+const keptLooksSchema = z.object({ looks: z.array(keptLookSchema) });
 const ruleSetsSchema = z.object({ sets: z.array(ruleSetSchema) });
 const lineSchema = z.object({ shiftMs: z.number(), speed: z.number() });
 const syncSchema = lineSchema.extend({
@@ -455,6 +458,14 @@ export const api = {
   spectrum: (id: string, { startMs, endMs }: Span): Promise<Uint8Array> =>
     bytes(`/api/recordings/${id}/spectrum?fromMs=${startMs}&toMs=${endMs}`),
   levels: (id: string): Promise<Uint8Array> => bytes(`/api/recordings/${id}/levels`),
+  looks: async (): Promise<readonly KeptLook[]> => (await call(keptLooksSchema, '/api/looks')).looks,
+  /** The house's own looks, the whole list anew; gives all there are. */
+  saveLooks: async (looks: readonly OwnLook[]): Promise<readonly KeptLook[]> =>
+    (await call(keptLooksSchema, '/api/looks', { ...post({ looks }), method: 'PUT' })).looks,
+  faces: async (): Promise<readonly Face[]> =>
+    (await call(z.object({ faces: z.array(faceSchema) }), '/api/faces')).faces,
+  /** A font file, by its key. */
+  font: (key: string): Promise<Uint8Array> => bytes(`/api/faces/files/${key}`),
   hear: async (id: string, request: HearingRequest): Promise<Job> =>
     (await call(z.object({ job: jobSchema }), `/api/recordings/${id}/transcriptions`, post(request))).job,
   /** `null`: nothing is billed. */

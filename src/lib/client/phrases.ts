@@ -2,6 +2,10 @@
 import { plural } from '$lib/core/plural';
 
 export const phrases = {
+  dressing: {
+    asOthers: 'As all the others again.',
+    taken: (name: string) => `Dressed as “${name}”. Undo brings back what was.`
+  },
   cueCommands: {
     noCues: 'There are no cues.',
     chooseToSplit: 'Choose a cue to split.',

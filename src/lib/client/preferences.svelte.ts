@@ -1,5 +1,6 @@
 /** What this browser remembers of how its user works. */
 import { z } from 'zod';
+import { colorSchema } from '$lib/core/track';
 import { keySetSchema, type ChangedKeys, type KeySet } from './keys/key-set';
 
 /** How many speak: one, or not told apart; found out; a number. */
@@ -30,6 +31,8 @@ const schema = z.object({
     .object({ language: z.string().max(40), voices: z.enum(VOICES), figures: z.boolean(), oneWordPerCue: z.boolean() })
     .readonly()
     .default({ language: 'en', voices: 'one', figures: true, oneWordPerCue: false }),
+  /** Colours that were given to captions last, the newest first. */
+  recentColors: z.array(colorSchema).max(12).readonly().default([]),
   /** What the column beside the page shows. */
   readPanel: z.enum(['doubts', 'find', 'cue', 'outline', 'changes']).default('doubts')
 });
@@ -91,6 +94,9 @@ class Preferences {
   }
   get hearing(): Stored['hearing'] {
     return this.#stored.hearing;
+  }
+  get recentColors(): Stored['recentColors'] {
+    return this.#stored.recentColors;
   }
   get readPanel(): Stored['readPanel'] {
     return this.#stored.readPanel;

@@ -3,6 +3,7 @@ import { getContext, setContext } from 'svelte';
 import { CueCommands } from './cue-commands.svelte';
 import { CutRemarks } from './cut-remarks.svelte';
 import { DoubtQueue } from './doubt-queue.svelte';
+import { Dressing } from './dressing.svelte';
 import { Finder } from './finder.svelte';
 import { HearingAgain } from './hearing-again.svelte';
 import { Opposites } from './opposites';
@@ -18,6 +19,7 @@ export class TrackDesk extends TrackView {
   readonly untold = new UntoldSounds(this, this.page);
   readonly doubts = new DoubtQueue(this);
   readonly finder = new Finder(this);
+  readonly dressing = new Dressing(this, this.cues);
   readonly opposites = new Opposites(this, () =>
     [...this.cues.chosenIds, ...this.page.wordsToRepair().map((word) => word.id)].join(' ')
   );

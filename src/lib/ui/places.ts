@@ -1,6 +1,7 @@
 /** What the frame shows around each place's surface. A new place is one entry here and one in `client/places`. */
 import type { Component } from 'svelte';
 import type { CommandId, Place } from '$lib/client/keys/commands';
+import Mover from './dress/Mover.svelte';
 import ReadFoot from './read/Foot.svelte';
 import ReadPanel from './read/Panel.svelte';
 import Repairs from './read/Repairs.svelte';
@@ -17,13 +18,15 @@ export interface PlaceParts {
   readonly Panel: Acting | null;
   /** At the end of the transport. */
   readonly Foot: Component;
+  /** Over the picture. */
+  readonly OnPicture: Component | null;
   /** The picture is what is worked on, and stands large. */
   readonly isWide: boolean;
 }
 
 export const PLACE_PARTS: Readonly<Record<Exclude<Place, 'hear'>, PlaceParts>> = {
-  read: { Strip: Repairs, Panel: ReadPanel, Foot: ReadFoot, isWide: false },
-  time: { Strip, Panel: TimePanel, Foot: TimeFoot, isWide: false },
-  dress: { Strip: null, Panel: null, Foot: ReadFoot, isWide: true },
-  'hand-over': { Strip: null, Panel: null, Foot: ReadFoot, isWide: false }
+  read: { Strip: Repairs, Panel: ReadPanel, Foot: ReadFoot, OnPicture: null, isWide: false },
+  time: { Strip, Panel: TimePanel, Foot: TimeFoot, OnPicture: null, isWide: false },
+  dress: { Strip: null, Panel: null, Foot: ReadFoot, OnPicture: Mover, isWide: true },
+  'hand-over': { Strip: null, Panel: null, Foot: ReadFoot, OnPicture: null, isWide: false }
 };

@@ -76,10 +76,23 @@ export function changesSchemaOf<S extends Shape>(shape: S): z.ZodType<readonly C
     z.object({
       type: z.literal('set'),
       list: z.literal(list),
-      items: z.array(z.object({ at, id: idSchema, to: item.omit({ id: true }).partial() })).max(MOST_ITEMS)
+      items: z
+        .array(z.object({ at, id: idSchema, to: withoutDefaults(item).omit({ id: true }).partial() }))
+        .max(MOST_ITEMS)
     })
   ]);
   const fields = z.object({ type: z.literal('fields'), fields: z.object(shape.fields).partial() });
   // The type knows that the union covers the shape's own lists; the schema's inferred type does not.
   return z.array(z.union([fields, ...changes])) as unknown as z.ZodType<readonly ChangeOf<S>[]>;
 }
+
+/** A change that does not speak of a field leaves it: a default would set it. */
+const withoutDefaults = (item: z.ZodObject): z.ZodObject =>
+  z.object(
+    Object.fromEntries(
+      Object.entries(item.shape).map(([name, schema]) => [
+        name,
+        schema instanceof z.ZodDefault ? (schema.unwrap() as z.ZodType) : (schema as z.ZodType)
+      ])
+    )
+  );

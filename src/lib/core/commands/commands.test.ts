@@ -13,7 +13,8 @@ import {
   trackChangesSchema,
   writtenLines,
   type Track,
-  type TrackChange
+  type TrackChange,
+  makeSpeaker
 } from '../track';
 import { applyChanges } from '../changes';
 import { asked } from '../testing/asked';
@@ -345,10 +346,7 @@ test('where two speak in a cue each begins a line, behind a dash or a name; mark
     })
   );
   const cue = makeCue({ id: 'c', startMs: 0, endMs: 2000, wordIds: words.map((word) => word.id) });
-  const speakers = [
-    { id: 's1', name: 'Ines' },
-    { id: 's2', name: 'Tobin' }
-  ];
+  const speakers = [makeSpeaker('s1', 'Ines'), makeSpeaker('s2', 'Tobin')];
   const track = makeTrack({ id: 't', recordingId: 'r', language: 'en', title: '', words, cues: [cue], speakers });
   expect(markedLines(track, cue)).toEqual(['- Yes?', '- <i>No</i> no.']);
   const named = { ...track, rules: { ...track.rules, sharedCues: 'name' as const } };

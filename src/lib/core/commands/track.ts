@@ -1,14 +1,71 @@
 /** Title, look and rules of a track, and what takes back something that was done to it. */
 import { z } from 'zod';
 import { ok } from '../result';
-import { applyChanges } from '../changes';
-import { findBrokenInvariant, lookSchema, rulesSchema, trackChangesSchema, trackSchema } from '../track';
-import { defineCommand, problem } from './command';
+import { applyChanges, MOST_ITEMS } from '../changes';
+import { cueIdSchema, idSchema } from '../id';
+import {
+  changeLook,
+  changeOverrides,
+  findBrokenInvariant,
+  lookChangeSchema,
+  lookSourceSchema,
+  lookUp,
+  rulesSchema,
+  trackChangesSchema,
+  trackSchema
+} from '../track';
+import { defineCommand, problem, unknownCue, unknownSpeaker } from './command';
 
 const setLook = defineCommand({
-  schema: z.object({ type: z.literal('setLook'), look: lookSchema }),
+  schema: z.object({
+    type: z.literal('setLook'),
+    look: lookChangeSchema,
+    /** The kept look that it is taken from; left out, it stays what it was. */
+    from: lookSourceSchema.nullable().optional()
+  }),
   label: 'change the look',
-  resolve: (track, { look }) => ok({ ...track, look })
+  resolve: (track, { look, from }) =>
+    ok({ ...track, look: changeLook(track.look, look), lookFrom: from === undefined ? track.lookFrom : from })
+});
+
+const setSpeakerLook = defineCommand({
+  schema: z.object({ type: z.literal('setSpeakerLook'), speakerId: idSchema, look: lookChangeSchema.nullable() }),
+  label: 'change the look of a speaker',
+  resolve(track, { speakerId, look }) {
+    if (!track.speakers.some(({ id }) => id === speakerId)) return unknownSpeaker(speakerId);
+    const speakers = track.speakers.map((speaker) =>
+      speaker.id === speakerId
+        ? { ...speaker, look: look === null ? null : changeOverrides(speaker.look, look) }
+        : speaker
+    );
+    return ok({ ...track, speakers });
+  }
+});
+
+/** Where a cue stands is kept apart from the rest of its look: files that are imported say it, too. */
+const setCueLooks = defineCommand({
+  schema: z.object({
+    type: z.literal('setCueLooks'),
+    cueIds: z.array(cueIdSchema).min(1).max(MOST_ITEMS).readonly(),
+    look: lookChangeSchema.nullable()
+  }),
+  label: 'change the look of cues',
+  resolve(track, { cueIds, look }) {
+    const { cueAt } = lookUp(track);
+    const cues = [...track.cues];
+    const { placement, ...rest } = look ?? { placement: null };
+    for (const id of cueIds) {
+      const at = cueAt.get(id);
+      if (at === undefined) return unknownCue(id);
+      const cue = cues[at]!;
+      cues[at] = {
+        ...cue,
+        ...(placement !== undefined && { placement, carried: null }),
+        look: look === null ? null : changeOverrides(cue.look, rest)
+      };
+    }
+    return ok({ ...track, cues });
+  }
 });
 
 const setRules = defineCommand({
@@ -50,4 +107,13 @@ const takeBack = defineCommand({
   }
 });
 
-export const trackCommands = [setLook, setRules, setNames, setState, setTitle, takeBack] as const;
+export const trackCommands = [
+  setLook,
+  setSpeakerLook,
+  setCueLooks,
+  setRules,
+  setNames,
+  setState,
+  setTitle,
+  takeBack
+] as const;

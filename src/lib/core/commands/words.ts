@@ -3,7 +3,7 @@ import { toSpan } from '../time';
 import { z } from 'zod';
 import { asWordId, idSchema, type WordId, wordIdSchema } from '../id';
 import { ok } from '../result';
-import { lookUp, type Track, type Word } from '../track';
+import { lookUp, makeSpeaker, type Track, type Word } from '../track';
 import { keptLineStarts, settleCue, splice, spliceWords } from './arrange';
 import {
   changeWords,
@@ -150,7 +150,7 @@ const addSpeaker = defineCommand({
   resolve(track, command) {
     if (command.newSpeakerId === undefined) return idsMissing(command);
     if (hasSpeaker(track, command.newSpeakerId)) return idTaken(command.newSpeakerId);
-    return ok({ ...track, speakers: [...track.speakers, { id: command.newSpeakerId, name: command.name }] });
+    return ok({ ...track, speakers: [...track.speakers, makeSpeaker(command.newSpeakerId, command.name)] });
   }
 });
 

@@ -11,7 +11,8 @@ import {
   makeWord,
   plainLines,
   type Rules,
-  type Word
+  type Word,
+  makeSpeaker
 } from '../track';
 import {
   bestBreak,
@@ -56,10 +57,7 @@ const SETTING = {
   rules: HOUSE_RULES,
   language: 'en',
   names: [],
-  speakers: [
-    { id: 's1', name: 'Ines' },
-    { id: 's2', name: 'Tobin' }
-  ]
+  speakers: [makeSpeaker('s1', 'Ines'), makeSpeaker('s2', 'Tobin')]
 };
 
 const anyRules: fc.Arbitrary<Rules> = fc.record({

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { anyTrack } from '../testing/any-track';
-import { makeTrack, makeWord, type Track, type Word } from '../track';
+import { makeTrack, makeWord, type Track, type Word, makeSpeaker } from '../track';
 import { doubtKey, findDoubts, findNearMisses, phoneDistance, phoneWeight, type DoubtKnowledge } from '.';
 
 /** As the CMU dictionary says them. */
@@ -155,7 +155,7 @@ describe('doubts', () => {
     const isSpelled = (word: string): boolean => /^(The|the|don't|well|known|saw|in)$/.test(word);
     const text = 'The Merrowby’s don’t well-known 1,200 in 3rd 🕰️ [bell] Tobin saw.';
     const track = trackOf(text, (at) => (at === 8 ? { kind: 'sound' } : {}));
-    const named = { ...track, speakers: [{ id: 's', name: 'Tobin Ashe' }] };
+    const named = { ...track, speakers: [makeSpeaker('s', 'Tobin Ashe')] };
     expect(doubted(named, { isSpelled, terms: termsOf('Merrowby') })).toEqual([]);
     expect(doubted(trackOf('The clock.', () => ({ confidence: null, correctedAt: 5 })))).toEqual([]);
   });

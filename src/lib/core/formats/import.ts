@@ -2,6 +2,7 @@
 import type { TrackId } from '../id';
 import { formatClock, MOST_MS } from '../time';
 import {
+  makeSpeaker,
   compareCues,
   HOUSE_RULES,
   liftSign,
@@ -137,7 +138,7 @@ function withoutSigns(lines: FileCue['lines']): FileCue['lines'] | null {
 function speakerFor(name: string, speakers: Map<string, Speaker>, mint: () => string): Speaker {
   const known = speakers.get(name);
   if (known !== undefined) return known;
-  const speaker = { id: mint(), name: name.slice(0, 200) };
+  const speaker = makeSpeaker(mint(), name.slice(0, 200));
   speakers.set(name, speaker);
   return speaker;
 }

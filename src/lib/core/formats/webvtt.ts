@@ -185,8 +185,12 @@ const voiceName = (name: string): string => escapeMarkup(withoutControls(name).t
 export const cueSettings = (track: Track, cue: Cue): string =>
   cue.carried?.format === 'vtt' ? cue.carried.settings : placementSettings(placementOf(track, cue));
 
-/** §4.4: a line and a position that say one of nine points. */
+/** §4.4: a line and a position that say one of nine points, or the middle of the captions. */
 export function placementSettings(placement: Placement): string {
+  if (typeof placement !== 'string') {
+    const [x, y] = [placement.xPercent, placement.yPercent].map((percent) => Math.round(percent * 100) / 100);
+    return `line:${y}%,center position:${x}%,center`;
+  }
   const [height, side] = placement.split(' ') as ['top' | 'middle' | 'bottom', 'left' | 'centre' | 'right'];
   const line = { top: 'line:0', middle: 'line:50%,center', bottom: '' }[height];
   const position = { left: 'position:5% align:start', centre: '', right: 'position:95% align:end' }[side];

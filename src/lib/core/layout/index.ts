@@ -1,2 +1,11 @@
-/** Where on the picture a cue is drawn: one answer for the preview and for whatever else draws it. */
-export { placeCue, SAFE_MARGIN, type PlacedCue } from './picture';
+/**
+ * How a cue is drawn on a picture, by one layout and one painter for the preview and for the video it is burnt into.
+ * Text is parted into runs of one direction, script and font (`itemise`), shaped by HarfBuzz (`font`), laid out in pixels
+ * of the picture (`compose`), timed (`motion`) and painted as outlines on any 2D context (`paint`).
+ */
+export { blockOf, type Block, type SpanStyle, type TextSpan } from './block';
+export { compose, type Composed, type Drawing, type Fonts, type GlyphRun, type Rect, type WordSpan } from './compose';
+export { openFont, type Font, type HarfBuzz } from './font';
+export { motionOf, stateAt, type CueMotion, type MotionState } from './motion';
+export { isVisible, paintDrawing, type PathMaker, type PicturePath, type PictureContext } from './paint';
+export { standApart } from './stand-apart';

@@ -1,7 +1,7 @@
 /** Voices to the words of a track. */
 import { startParagraphs } from '../formats';
 import { overlapMs, type Span } from '../time';
-import type { Speaker, Word } from '../track';
+import { makeSpeaker, type Speaker, type Word } from '../track';
 
 export interface Turn extends Span {
   /** Numbered from 0 in the order in which they speak. */
@@ -43,7 +43,7 @@ export function voiceChanges(words: readonly Span[], turns: readonly Turn[]): re
 /** A speaker for each voice that was told; none where all is one voice. */
 export function speakersOf(turns: readonly Turn[], mint: () => string): readonly Speaker[] {
   const count = Math.max(0, ...turns.map((turn) => turn.voice + 1));
-  return count < 2 ? [] : Array.from({ length: count }, (_, at) => ({ id: mint(), name: `Speaker ${at + 1}` }));
+  return count < 2 ? [] : Array.from({ length: count }, (_, at) => makeSpeaker(mint(), `Speaker ${at + 1}`));
 }
 
 /** Each breath goes to the voice that speaks most of it; paragraphs begin where the voice changes. `speakers` as of `speakersOf`. */

@@ -9,12 +9,13 @@ import {
   makeCue,
   makeTrack,
   makeWord,
-  placementSchema,
+  pointSchema,
   type Cue,
   type Mark,
   type MarkKind,
   type Track,
-  type Word
+  type Word,
+  makeSpeaker
 } from '../track';
 
 const anyText = fc.oneof(
@@ -72,7 +73,7 @@ const anyCueSeed = fc.record({
   tailMs: fc.integer({ min: 1, max: 1500 }),
   secondLine: fc.option(fc.integer({ min: 1, max: 6 })),
   locked: fc.boolean(),
-  placement: fc.constantFrom(null, ...placementSchema.options),
+  placement: fc.constantFrom(null, ...pointSchema.options),
   settings: fc.option(fc.constantFrom('line:20%', 'line:0 position:5% align:start', 'vertical:rl'), { freq: 5 })
 });
 
@@ -128,11 +129,7 @@ export const anyTrack: fc.Arbitrary<Track> = fc.array(anyCueSeed, { minLength: 1
     title: 'A track',
     words: drafts.flatMap((draft) => [...draft.words, ...draft.loose]),
     cues: drafts.map((draft) => draft.cue),
-    speakers: [
-      { id: 's1', name: 'Ines' },
-      { id: 's2', name: 'Tobin' },
-      { id: 's3', name: 'R & D <the wall>' }
-    ]
+    speakers: [makeSpeaker('s1', 'Ines'), makeSpeaker('s2', 'Tobin'), makeSpeaker('s3', 'R & D <the wall>')]
   });
 });
 
@@ -175,6 +172,8 @@ export const SEED_TYPES: readonly CommandSeed['type'][] = [
   'setCuePlacement',
   'annotateCue',
   'setLook',
+  'setSpeakerLook',
+  'setCueLooks',
   'setRules',
   'setNames',
   'setState',
@@ -273,7 +272,27 @@ export function commandFromSeed(track: Track, seed: CommandSeed): Command {
     case 'annotateCue':
       return { type: seed.type, cueId, locked: seed.flag, note: seed.phrase };
     case 'setLook':
-      return { type: seed.type, look: { sizePercent: 4 + seed.many, placement: 'top right' } };
+      return {
+        type: seed.type,
+        look: { sizePercent: 4 + seed.many, placement: 'top right', outline: null, box: { opacity: seed.many / 10 } },
+        ...(seed.flag && { from: { name: `Look ${seed.phrase}`, version: seed.many } })
+      };
+    case 'setSpeakerLook':
+      return {
+        type: seed.type,
+        speakerId: track.speakers[seed.many % Math.max(1, track.speakers.length)]?.id ?? 'none',
+        look: seed.flag ? { color: '#ffcc00', motion: { come: 'fade' } } : seed.many > 2 ? null : { color: null }
+      };
+    case 'setCueLooks':
+      return {
+        type: seed.type,
+        cueIds: [cueId, ...track.cues.filter((_, place) => place % 3 === seed.many % 3).map(({ id }) => id)],
+        look: seed.flag
+          ? { italic: true, outline: { widthEm: seed.many / 20 }, placement: { xPercent: 40, yPercent: 60 } }
+          : seed.many > 2
+            ? null
+            : { italic: null, outline: null, placement: null, sizePercent: 5 }
+      };
     case 'setRules':
       return { type: seed.type, rules: { ...track.rules, maxCharsPerLine: 20 + seed.many } };
     case 'setNames':

@@ -6,7 +6,30 @@ export * from './track';
 export { charsPerSecond, ruleSetSchema, SHIPPED_RULE_SETS, wordsPerMinute, type RuleSet } from './rule-sets';
 export { findBrokenInvariant } from './invariants';
 export { canonicalLanguage, isSameLanguage, languageTagSchema, primarySubtag } from './language';
-export { placementOf } from './placement';
+export { hasOwnLook, lookOfCue, lookOfVoice, placementOf } from './dressing';
+export {
+  arrivalSchema,
+  changeLook,
+  changeOverrides,
+  colorSchema,
+  HOUSE_LOOK,
+  hasOutline,
+  hasShadow,
+  LOOK_GROUPS,
+  lookChangeSchema,
+  lookSchema,
+  overriddenValues,
+  overrideLook,
+  placementSchema,
+  pointSchema,
+  type Arrival,
+  type Look,
+  type LookChange,
+  type LookOverrides,
+  type Placement,
+  type Point,
+  type Spot
+} from './look';
 export {
   cueSpeaker,
   liftSign,
@@ -22,6 +45,7 @@ export {
   writtenLines
 } from './lines';
 export { lookUp, type Lookup } from './lookup';
+export { cuesAt } from './showing';
 export { spokenOrder } from './spoken';
 export {
   countCharacters,

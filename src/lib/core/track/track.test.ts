@@ -26,7 +26,8 @@ import {
   shownWords,
   shownWordsOfAll,
   tokenize,
-  type Track
+  type Track,
+  makeSpeaker
 } from '.';
 
 const wordsOf = (line: string, language = 'en'): string[] => tokenize(line, language).map((token) => token.text);
@@ -178,10 +179,7 @@ describe('figures of a cue', () => {
     recordingId: 'r',
     language: 'en',
     title: 'A track',
-    speakers: [
-      { id: 's1', name: 'Ines' },
-      { id: 's2', name: 'Tobin' }
-    ],
+    speakers: [makeSpeaker('s1', 'Ines'), makeSpeaker('s2', 'Tobin')],
     words: [
       makeWord({ id: 'a', text: 'Two', startMs: 0, endMs: 500, timing: 'heard', speakerId: 's1' }),
       makeWord({ id: 'b', text: 'lines', startMs: 500, endMs: 1000, timing: 'heard', speakerId: 's1' }),

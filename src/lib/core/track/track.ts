@@ -7,6 +7,7 @@ import { MOST_ITEMS, type ChangeOf, changesSchemaOf, type Shape } from '../chang
 import { asCueId, cueIdSchema, idSchema, asTrackId, trackIdSchema, asWordId, wordIdSchema } from '../id';
 import { wholeMs, msSchema } from '../time';
 import { languageSchema } from './language';
+import { HOUSE_LOOK, lookOverridesSchema, lookSchema, placementSchema } from './look';
 
 /** Part of a word set in italics, bold or underlined: `from <= offset < to`, in UTF-16 units of its text. */
 export const markSchema = z
@@ -48,20 +49,6 @@ export const wordSchema = z
   .readonly();
 export type Word = z.infer<typeof wordSchema>;
 
-/** Where on the picture: nine points. */
-export const placementSchema = z.enum([
-  'top left',
-  'top centre',
-  'top right',
-  'middle left',
-  'middle centre',
-  'middle right',
-  'bottom left',
-  'bottom centre',
-  'bottom right'
-]);
-export type Placement = z.infer<typeof placementSchema>;
-
 /** Formats whose own words a track carries, to write them again. */
 const carriedFormatSchema = z.enum(['vtt']);
 
@@ -77,6 +64,8 @@ export const cueSchema = z
     lineStarts: z.array(wordIdSchema).readonly(),
     /** `null`: where the track's look puts it. */
     placement: placementSchema.nullable(),
+    /** Values of the look that are its own, but for where it stands. */
+    look: lookOverridesSchema.nullable().default(null),
     /** What the file it came from said of it in that format's own words, kept until it is placed by hand. */
     carried: z
       .object({ format: carriedFormatSchema, settings: z.string().max(10_000) })
@@ -92,18 +81,15 @@ export const cueSchema = z
   .readonly();
 export type Cue = z.infer<typeof cueSchema>;
 
-export const speakerSchema = z.object({ id: idSchema, name: z.string().min(1).max(200) }).readonly();
-export type Speaker = z.infer<typeof speakerSchema>;
-
-export const lookSchema = z
+export const speakerSchema = z
   .object({
-    /** Height of the letters, in hundredths of the picture's height. */
-    sizePercent: z.number().min(2).max(15),
-    placement: placementSchema
+    id: idSchema,
+    name: z.string().min(1).max(200),
+    /** Values of the look that all that they say has. */
+    look: lookOverridesSchema.nullable().default(null)
   })
   .readonly();
-export type Look = z.infer<typeof lookSchema>;
-export const HOUSE_LOOK: Look = { sizePercent: 7, placement: 'bottom centre' };
+export type Speaker = z.infer<typeof speakerSchema>;
 
 /** A house's numbers. Hard limits, where the words allow them at all. */
 export const rulesSchema = z
@@ -138,6 +124,9 @@ export const HOUSE_RULES: Rules = {
 
 const namesSchema = z.array(z.string().max(1000)).max(10_000).readonly();
 
+/** A kept look by its name; each change of it is a version of its own. */
+export const lookSourceSchema = z.object({ name: z.string().min(1).max(100), version: z.int().min(0) }).readonly();
+
 export const trackSchema = z
   .object({
     id: trackIdSchema,
@@ -153,6 +142,8 @@ export const trackSchema = z
     cues: z.array(cueSchema).max(MOST_ITEMS).readonly(),
     speakers: z.array(speakerSchema).readonly(),
     look: lookSchema,
+    /** The kept look that its look was taken from, in the version that it had. */
+    lookFrom: lookSourceSchema.nullable().default(null),
     rules: rulesSchema,
     /** Names and phrases that were expected when its words were broken into cues: they are not parted without need. */
     names: namesSchema.default([]),
@@ -167,8 +158,9 @@ export type Track = z.infer<typeof trackSchema>;
 
 function changingFields() {
   const { language, kind, title, state, speakers, look, rules, carried } = trackSchema.unwrap().shape;
-  // Without its default: a change that does not speak of names leaves them.
-  return { language, kind, title, state, speakers, look, rules, names: namesSchema, carried };
+  // Without their defaults: a change that does not speak of them leaves them.
+  const lookFrom = lookSourceSchema.nullable();
+  return { language, kind, title, state, speakers, look, lookFrom, rules, names: namesSchema, carried };
 }
 
 /** The parts of a track that changes may touch: its lists item by item, its fields as a whole. */
@@ -216,6 +208,7 @@ export function makeCue(cue: Pick<PlainCue, 'id' | 'startMs' | 'endMs' | 'wordId
     wordIds: cue.wordIds.map(asWordId),
     lineStarts: (cue.lineStarts ?? []).map(asWordId),
     placement: cue.placement ?? null,
+    look: cue.look ?? null,
     carried: cue.carried ?? null,
     locked: cue.locked ?? false,
     bookmark: cue.bookmark ?? false,
@@ -241,11 +234,14 @@ export function makeTrack(
     cues: track.cues,
     speakers: track.speakers ?? [],
     look: track.look ?? HOUSE_LOOK,
+    lookFrom: track.lookFrom ?? null,
     rules: track.rules ?? HOUSE_RULES,
     names: track.names ?? [],
     carried: track.carried ?? null
   };
 }
+
+export const makeSpeaker = (id: string, name: string): Speaker => ({ id, name, look: null });
 
 /** A described sound is written in square brackets. */
 export const isSoundText = (text: string): boolean => /^\[[^[\]]*\][.,!?]*$/u.test(text);

@@ -11,6 +11,7 @@ import cuts from './migrations/007-cuts.sql?raw';
 import documents from './migrations/008-documents.sql?raw';
 import jobs from './migrations/009-jobs.sql?raw';
 import library from './migrations/010-library.sql?raw';
+import looks from './migrations/011-looks.sql?raw';
 
 export type Db = Database.Database;
 
@@ -25,7 +26,8 @@ const MIGRATIONS: readonly string[] = [
   cuts,
   documents,
   jobs,
-  library
+  library,
+  looks
 ];
 
 /** Says in one sentence that the data folder has an owner already. */

@@ -267,7 +267,9 @@
       <div>
         <dt>{phrases.cueCard.place}</dt>
         <dd>
-          {placementOf(desk.track, cue).replace(' ', ', ')}{cue.carried !== null ? phrases.cueCard.asInItsFile : ''}
+          {phrases.cueCard.placeOf(placementOf(desk.track, cue))}{cue.carried !== null
+            ? phrases.cueCard.asInItsFile
+            : ''}
         </dd>
       </div>
     </dl>

@@ -1,3 +1,5 @@
+import type { Placement } from '$lib/core/track';
+
 /** The phrases of the cue card. */
 export const phrases = {
   cueCard: {
@@ -20,6 +22,10 @@ export const phrases = {
     limit: (characters: number) => `limit ${characters}`,
     speaker: 'speaker',
     speakerOfTheCue: 'Speaker of the cue',
+    placeOf: (place: Placement) =>
+      typeof place === 'string'
+        ? place.replace(' ', ', ')
+        : `${Math.round(place.xPercent)} %, ${Math.round(place.yPercent)} %`,
     place: 'place',
     asInItsFile: ' (as in its file)',
     timeDraft: 'time of the cue',

@@ -1,24 +1,145 @@
 /** The phrases of the place where captions get their look. */
+import { plural } from '$lib/core/plural';
+import type { Placement } from '$lib/core/track';
+
 export const phrases = {
   title: 'Look of the captions',
-  about: 'Changes show on the picture at once. WebVTT files carry the place with each cue.',
   cue: {
     label: 'Cue on the picture',
     previous: 'Previous cue',
     next: 'Next cue',
     none: 'No cue is chosen',
-    place: (number: number, of: number, at: string) => `Cue ${number} of ${of}, ${at}`
+    place: (number: number, of: number, at: string) => `Cue ${number} of ${of}, ${at}`,
+    ownLook: 'has a look of its own',
+    withOwn: (count: number) => `${plural(count, 'cue')} with a look of their own`,
+    nextOwn: 'Next one',
+    chooseOwn: 'Choose them'
   },
-  size: {
-    label: 'Size of the letters',
-    name: 'Size of the letters, in hundredths of the picture’s height',
-    value: (percent: number) => `${percent} % of the picture’s height`
+  scope: {
+    label: 'For whom',
+    track: 'All cues',
+    speaker: 'A speaker',
+    cues: (count: number) => (count > 1 ? `${count} cues` : 'This cue'),
+    speakerName: 'Speaker',
+    ownValues: (count: number) => `${plural(count, 'value')} of ${count === 1 ? 'its' : 'their'} own`,
+    asOthers: 'All as all the others',
+    nothingOwn: 'As all the others'
+  },
+  tabs: {
+    label: 'What of the look',
+    letters: 'Letters',
+    colors: 'Colours',
+    box: 'Box',
+    place: 'Place',
+    motion: 'Motion'
+  },
+  kept: {
+    label: 'Kept look',
+    own: 'As set by hand',
+    from: (name: string) => `From “${name}”`,
+    choose: 'Kept looks',
+    newer: (name: string) => `“${name}” has changed since this track took it.`,
+    takeNewer: 'Take the new one',
+    shipped: 'That come with Vine Tap',
+    ours: 'Of the house',
+    save: 'Keep this look',
+    name: 'Name',
+    keep: 'Keep',
+    rename: 'Rename',
+    remove: 'Delete',
+    removed: (name: string) => `“${name}” deleted.`,
+    bringBack: 'Bring it back',
+    bringIn: 'Bring in a file',
+    takeOut: 'Save ours as a file',
+    use: 'Use',
+    taken: (name: string) => `There is a kept look called “${name}” already: it is replaced.`,
+    shippedName: (name: string) => `“${name}” comes with Vine Tap: give yours another name.`,
+    broughtIn: (count: number) => `${plural(count, 'look')} brought in.`,
+    purposes: {
+      'Bell tower': 'Plain broadcast',
+      'Lecture room': 'Talk on the web',
+      Carousel: 'Children',
+      'Tall window': 'Vertical clip',
+      Candlelight: 'Quiet film',
+      Lighthouse: 'High contrast'
+    } as Readonly<Record<string, string>>
+  },
+  letters: {
+    face: 'Typeface',
+    ourFaces: 'Of the house',
+    weight: 'Weight',
+    italic: 'Italics',
+    size: 'Size',
+    sizeUnit: '% of height',
+    letterSpacing: 'Letter spacing',
+    lineSpacing: 'Line spacing',
+    capitals: 'All capitals',
+    align: 'Lines among each other',
+    aligns: { start: 'At the start', centre: 'Centred', end: 'At the end' },
+    em: 'em',
+    times: '× size',
+    lacking: (letters: string, face: string, by: string | null) =>
+      by === null ? `No face here has ${letters}.` : `${face} has no ${letters}: drawn in ${by}.`,
+    shrunk: 'The lines of this cue do not fit at this size: they are drawn smaller.',
+    synthetic: 'This face has no italics: its letters are slanted.'
+  },
+  colors: {
+    text: 'Letters',
+    outline: 'Outline',
+    outlineWidth: 'Width of the outline',
+    shadow: 'Shadow',
+    shadowX: 'Shadow to the right',
+    shadowY: 'Shadow downwards',
+    shadowBlur: 'Softness',
+    hex: (of: string) => `${of}, hexadecimal`,
+    pick: (of: string) => `${of}, colour`,
+    recent: 'Recent colours',
+    take: (color: string) => `Take ${color}`,
+    against: (ratio: string, what: string) => `${ratio} : 1 on the ${what}`,
+    box: 'box',
+    outlineOf: 'outline',
+    letters: 'letters'
+  },
+  box: {
+    kind: 'Box',
+    kinds: { none: 'None', line: 'Behind each line', block: 'Behind all lines' },
+    color: 'Colour of the box',
+    opacity: 'Opacity',
+    padding: 'Padding',
+    rounding: 'Rounding'
   },
   place: {
     label: 'Place',
-    ofAll: 'of all cues',
-    ofCue: 'of the chosen cue only',
     grid: 'Place on the picture',
-    asOthers: 'As all the others'
+    free: 'or drag the captions on the picture',
+    across: 'Middle from the left',
+    down: 'Middle from the top',
+    percent: '%',
+    widest: 'Widest line',
+    margin: 'Margin kept free',
+    mover: 'Place of the captions: arrow keys move them, with Shift farther',
+    at: (place: Placement) =>
+      typeof place === 'string'
+        ? place.replace(' ', ', ')
+        : `${Math.round(place.xPercent)} % from the left, ${Math.round(place.yPercent)} % from the top`
+  },
+  motion: {
+    come: 'Comes',
+    go: 'Goes',
+    arrivals: { cut: 'At once', fade: 'Fading', rise: 'Rising' },
+    length: 'Takes',
+    ms: 'ms',
+    follow: 'Words as they are spoken',
+    follows: { none: 'All at once', appear: 'Appear', color: 'Change colour', box: 'Get a box' },
+    followColor: 'Colour of the spoken word',
+    stillness: 'Your system asks for less motion: the preview holds still. The video will move.'
+  },
+  asOthers: (value: string) => `${value}: as all the others again`,
+  shape: {
+    label: 'Shape of the picture',
+    aspects: { 'as is': 'As it is', '16:9': '16 : 9', '9:16': '9 : 16', '1:1': '1 : 1', '4:5': '4 : 5' },
+    fit: 'Fitted by',
+    fits: { crop: 'cropping', pad: 'bars' },
+    fullScreen: 'Full screen'
   }
 };

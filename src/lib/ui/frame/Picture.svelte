@@ -1,74 +1,151 @@
 <script lang="ts">
-  import { placeCue } from '$lib/core/layout';
-  import { lineWords, lookUp, placementOf, type Cue, type MarkKind, type Word } from '$lib/core/track';
+  import type { Component } from 'svelte';
+  import { cuesAt, lookUp, plainLines, type Cue } from '$lib/core/track';
   import { api } from '$lib/client/api';
+  import { fonts } from '$lib/client/picture/fonts.svelte';
+  import { LayoutCache } from '$lib/client/picture/layout-cache';
+  import { CaptionStage } from '$lib/client/picture/stage';
+  import { pictureShape, shapeRatio } from '$lib/client/picture/shape.svelte';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import { phrases } from './phrases';
+
+  interface Props {
+    /** What lies over the picture, such as what moves the captions. */
+    Over: Component | null;
+  }
+  let { Over }: Props = $props();
 
   const desk = useTrackDesk();
   const { recording, player } = desk;
   let media = $state<HTMLMediaElement | undefined>();
-  let width = $state(0);
-  let height = $state(0);
+  let captions = $state<HTMLElement | undefined>();
+  let roomWidth = $state(0);
+  let roomHeight = $state(0);
+  /** Of the video as it is shown, turned as its file says. */
+  let own = $state({ width: recording.media.width ?? 16, height: recording.media.height ?? 9 });
+  let holdsStill = $state(false);
+  let pixelRatio = $state(1);
+  const cache = new LayoutCache();
 
   $effect(() => (media ? player.attach(media) : undefined));
 
-  // While paused the chosen cue is shown: it is the one being worked on.
-  const cue: Cue | null = $derived.by(() => {
-    const spoken = desk.spokenCueId === null ? null : (lookUp(desk.track).findCue(desk.spokenCueId) ?? null);
-    return player.isPlaying ? spoken : (spoken ?? desk.cue);
+  const ratio = $derived(
+    shapeRatio(pictureShape.aspect) ?? (recording.media.hasVideo ? own.width / own.height : 16 / 9)
+  );
+  const box = $derived.by(() => {
+    const width = Math.min(roomWidth, roomHeight * ratio);
+    return { width: Math.round(width), height: Math.round(width / ratio) };
   });
-  const lines = $derived(cue === null ? [] : lineWords(desk.track, cue));
-  const placement = $derived(cue === null ? desk.track.look.placement : placementOf(desk.track, cue));
-  const placed = $derived(placeCue(desk.track.look, placement, { width, height }));
+  const size = $derived({
+    width: Math.max(1, Math.round(box.width * pixelRatio)),
+    height: Math.max(1, Math.round(box.height * pixelRatio))
+  });
 
-  const isMarked = (word: Word, kind: MarkKind): boolean => word.marks.some((mark) => mark.kind === kind);
+  /** While paused the chosen cue is shown where no other is: it is the one being worked on. */
+  const spoken: Cue | null = $derived.by(() => {
+    const id = desk.spokenCueId ?? (player.isPlaying ? null : desk.cueId);
+    return id === null ? null : (lookUp(desk.drawn).findCue(id) ?? null);
+  });
+
+  function draw(stage: CaptionStage, ms: number): void {
+    const instead = player.isPlaying || cuesAt(desk.drawn.cues, ms).length > 0 ? null : spoken;
+    const shots = cache.shotsAt(desk.drawn, ms, { size, holdsStill, instead });
+    stage.show(shots, pixelRatio);
+    desk.dressing.seen = shots;
+  }
+
+  $effect(() => {
+    if (captions === undefined) return;
+    const stage = new CaptionStage(captions);
+    const video = media instanceof HTMLVideoElement && 'requestVideoFrameCallback' in media ? media : null;
+    const drawNow = (): void => draw(stage, player.nowMs);
+    $effect(() => {
+      void [desk.drawn, size, fonts.version, spoken, holdsStill];
+      drawNow();
+    });
+    // While it plays, captions change with the frame that is shown, not with the clock.
+    const stop = player.onFrame((ms) => {
+      if (video === null || !player.isPlaying) draw(stage, ms);
+    });
+    let frame = 0;
+    const onFrame = (_: number, { mediaTime }: VideoFrameCallbackMetadata): void => {
+      if (player.isPlaying) draw(stage, Math.round(mediaTime * 1000));
+      frame = video!.requestVideoFrameCallback(onFrame);
+    };
+    if (video !== null) frame = video.requestVideoFrameCallback(onFrame);
+    return () => {
+      stop();
+      video?.cancelVideoFrameCallback(frame);
+    };
+  });
+
+  $effect(() => {
+    const still = matchMedia('(prefers-reduced-motion: reduce)');
+    const look = (): void => {
+      holdsStill = still.matches;
+      pixelRatio = Math.min(3, devicePixelRatio);
+    };
+    look();
+    still.addEventListener('change', look);
+    addEventListener('resize', look);
+    return () => {
+      still.removeEventListener('change', look);
+      removeEventListener('resize', look);
+    };
+  });
 </script>
 
-<div class="picture" class:sound-only={!recording.media.hasVideo} bind:clientWidth={width} bind:clientHeight={height}>
-  {#if recording.media.hasVideo}
-    <!-- The captions are drawn above it, as they will look. -->
-    <!-- svelte-ignore a11y_media_has_caption -->
-    <video bind:this={media} src={api.mediaUrl(recording.id)} preload="auto" playsinline tabindex="-1"></video>
-  {:else}
-    <audio bind:this={media} src={api.mediaUrl(recording.id)} preload="auto"></audio>
-    <p class="none">{phrases.picture.soundOnly}</p>
+<div
+  class="picture"
+  class:sound-only={!recording.media.hasVideo}
+  style:--ratio={ratio}
+  bind:clientWidth={roomWidth}
+  bind:clientHeight={roomHeight}
+>
+  <div class="shape" style:width="{box.width}px" style:height="{box.height}px" data-testid="picture">
+    {#if recording.media.hasVideo}
+      <!-- The captions are drawn above it, as they will look. -->
+      <!-- svelte-ignore a11y_media_has_caption -->
+      <video
+        bind:this={media}
+        src={api.mediaUrl(recording.id)}
+        preload="auto"
+        playsinline
+        tabindex="-1"
+        class:cropped={pictureShape.fit === 'crop'}
+        onloadedmetadata={({ currentTarget: { videoWidth, videoHeight } }) => {
+          if (videoWidth > 0) own = { width: videoWidth, height: videoHeight };
+        }}
+      ></video>
+    {:else}
+      <audio bind:this={media} src={api.mediaUrl(recording.id)} preload="auto"></audio>
+      <p class="none">{phrases.picture.soundOnly}</p>
+    {/if}
+    <div class="captions" bind:this={captions} aria-hidden="true"></div>
+    {#if Over}<Over />{/if}
+  </div>
+  {#if spoken !== null}
+    <p class="unseen" data-testid="picture-cue">{plainLines(desk.drawn, spoken).join(' ')}</p>
   {/if}
-  {#if lines.length > 0}
-    <div
-      class="cue {placed.anchorX} {placed.anchorY}"
-      style:left="{placed.x}px"
-      style:top="{placed.y}px"
-      style:font-size="{placed.fontPx}px"
-      style:line-height="{placed.lineHeightPx}px"
-      data-testid="picture-cue"
-    >
-      {#each lines as words, at (at)}
-        <div class="line">
-          <span
-            >{#each words as word, index (word.id)}{index > 0 && word.spaceBefore ? ' ' : ''}<span
-                class:italic={isMarked(word, 'i')}
-                class:bold={isMarked(word, 'b')}
-                class:underline={isMarked(word, 'u')}>{word.text}</span
-              >{/each}</span
-          >
-        </div>
-      {/each}
-    </div>
-  {/if}
-  {#if player.failure}<p class="failure" role="alert">{player.failure}</p>{/if}
+  {#if player.failure ?? fonts.failure}<p class="failure" role="alert">{player.failure ?? fonts.failure}</p>{/if}
 </div>
 
 <style>
   .picture {
     position: relative;
+    display: grid;
+    place-items: center;
     aspect-ratio: 16 / 9;
     width: 100%;
     overflow: hidden;
     border-radius: 4px;
     background: var(--screen);
   }
-  .sound-only {
+  .shape {
+    position: relative;
+    overflow: hidden;
+  }
+  .sound-only .shape {
     background: color-mix(in oklab, var(--leaf), var(--screen) 72%);
   }
   video {
@@ -76,56 +153,28 @@
     height: 100%;
     object-fit: contain;
   }
+  .cropped {
+    object-fit: cover;
+  }
   .none {
     position: absolute;
     inset: 14px auto auto 16px;
     color: #e8e6da;
     font-size: 13px;
   }
-  .cue {
+  .captions {
     position: absolute;
-    max-width: 90%;
-    font-weight: 600;
+    inset: 0;
+    overflow: hidden;
+    pointer-events: none;
   }
-  .cue.centre {
-    translate: -50% 0;
-    text-align: center;
+  .captions > :global(canvas) {
+    position: absolute;
+    top: 0;
+    left: 0;
   }
-  .cue.right {
-    translate: -100% 0;
-    text-align: right;
-  }
-  .cue.bottom {
-    translate: 0 -100%;
-  }
-  .cue.middle {
-    translate: 0 -50%;
-  }
-  .cue.centre.bottom {
-    translate: -50% -100%;
-  }
-  .cue.centre.middle {
-    translate: -50% -50%;
-  }
-  .cue.right.bottom {
-    translate: -100% -100%;
-  }
-  .cue.right.middle {
-    translate: -100% -50%;
-  }
-  .line {
-    white-space: nowrap;
-  }
-  .line > span {
-    padding: 0.08em 0.42em;
-    background: rgb(15 17 14 / 0.86);
-    color: #fff;
-  }
-  .italic {
-    font-style: italic;
-  }
-  .bold {
-    font-weight: 800;
+  .captions > :global(canvas[hidden]) {
+    display: none;
   }
   .failure {
     position: absolute;

@@ -95,7 +95,7 @@
       {@render children()}
     </section>
     <aside aria-label={phrases.workbench.pictureAndCue}>
-      <Picture />
+      <Picture Over={parts.OnPicture} />
       {#if parts.Panel}
         <div class="beside">
           {#if desk.proposals[0] !== undefined}

@@ -1,0 +1,84 @@
+/** Cues laid out for a picture, kept while nothing that they depend on has changed. */
+import {
+  blockOf,
+  compose,
+  motionOf,
+  standApart,
+  stateAt,
+  type Composed,
+  type CueMotion,
+  type MotionState
+} from '$lib/core/layout';
+import type { CueId } from '$lib/core/id';
+import { cuesAt, type Cue, type Track } from '$lib/core/track';
+import { fonts } from './fonts.svelte';
+
+export interface PictureSize {
+  readonly width: number;
+  readonly height: number;
+}
+
+export interface LaidOut {
+  readonly cueId: CueId;
+  readonly composed: Composed;
+  readonly motion: CueMotion;
+}
+
+/** A cue as it is seen at a time, moved down by so many px so that it lies on no other. */
+export interface Shot extends LaidOut {
+  readonly state: MotionState;
+  readonly downPx: number;
+}
+
+/** All of it, at rest. */
+export const AT_REST: MotionState = { shownWords: Number.POSITIVE_INFINITY, spokenWord: null, alpha: 1, shiftEm: 0 };
+
+export class LayoutCache {
+  readonly #laid = new Map<CueId, LaidOut>();
+  #for: { readonly track: Track; readonly size: PictureSize; readonly version: number } | null = null;
+
+  /** Asks for fonts that it lacks; they raise `fonts.version` when they have come. */
+  layOut(track: Track, cue: Cue, size: PictureSize): LaidOut {
+    const { version } = fonts;
+    const now = this.#for;
+    if (
+      now?.track !== track ||
+      now.version !== version ||
+      now.size.width !== size.width ||
+      now.size.height !== size.height
+    ) {
+      this.#laid.clear();
+      this.#for = { track, size, version };
+    }
+    const known = this.#laid.get(cue.id);
+    if (known !== undefined) return known;
+    const composed = compose(blockOf(track, cue), size, fonts);
+    if (composed.wanted.length > 0) void fonts.want(composed.wanted);
+    const laid = { cueId: cue.id, composed, motion: motionOf(track, cue) };
+    this.#laid.set(cue.id, laid);
+    return laid;
+  }
+
+  /** What is on the picture at `ms`. `instead`: a cue that is shown, at rest, while no other is. */
+  shotsAt(
+    track: Track,
+    ms: number,
+    {
+      size,
+      holdsStill,
+      instead
+    }: { readonly size: PictureSize; readonly holdsStill: boolean; readonly instead: Cue | null }
+  ): readonly Shot[] {
+    const showing = cuesAt(track.cues, ms);
+    const seen =
+      showing.length === 0 && instead !== null
+        ? [{ ...this.layOut(track, instead, size), state: AT_REST }]
+        : showing.flatMap((cue) => {
+            const laid = this.layOut(track, cue, size);
+            const state = stateAt(laid.motion, ms, holdsStill);
+            return state === null ? [] : [{ ...laid, state }];
+          });
+    const down = standApart(seen.map(({ composed }) => composed.drawing));
+    return seen.map((one, at) => ({ ...one, downPx: down[at]! }));
+  }
+}

@@ -1,0 +1,14 @@
+/** The typefaces of this server: those that ship, and the house's own. */
+import { SHIPPED_FACES, type Face, type FontFile } from '$lib/core/faces';
+import { shippedFontPath } from './shipped';
+
+export class Faces {
+  list(): readonly Face[] {
+    return SHIPPED_FACES;
+  }
+
+  /** `null` where there is no such file. */
+  pathOf(file: FontFile): string | null {
+    return shippedFontPath(file);
+  }
+}

@@ -1,0 +1,95 @@
+<script lang="ts" generics="Value extends string">
+  import Undo from '@lucide/svelte/icons/undo-2';
+  import { phrases } from './phrases';
+
+  /** One of few, side by side; arrows go from one to the other. */
+  interface Props {
+    label: string;
+    values: Readonly<Record<Value, string>>;
+    value: Value;
+    isOwn: boolean;
+    onSet: (value: Value) => void;
+    onLetGo: () => void;
+  }
+  let { label, values, value, isOwn, onSet, onLetGo }: Props = $props();
+  const all = $derived((Object.keys(values) as Value[]).map((id) => [id, values[id]] as const));
+
+  function byArrow(event: KeyboardEvent & { currentTarget: HTMLElement }, at: number): void {
+    const by = { ArrowLeft: -1, ArrowUp: -1, ArrowRight: 1, ArrowDown: 1 }[event.key];
+    if (by === undefined) return;
+    event.preventDefault();
+    event.stopPropagation();
+    const to = (at + by + all.length) % all.length;
+    onSet(all[to]![0]);
+    event.currentTarget.parentElement?.querySelectorAll('button')[to]?.focus();
+  }
+</script>
+
+<div class="choice" class:own={isOwn}>
+  <span class="name">
+    {label}
+    {#if isOwn}
+      <button class="icon" aria-label={phrases.asOthers(label)} title={phrases.asOthers(label)} onclick={onLetGo}
+        ><Undo size={14} /></button
+      >
+    {/if}
+  </span>
+  <span class="values" role="radiogroup" aria-label={label}>
+    {#each all as [id, name], at (id)}
+      <button
+        role="radio"
+        aria-checked={id === value}
+        tabindex={id === value ? 0 : -1}
+        onclick={() => onSet(id)}
+        onkeydown={(event) => byArrow(event, at)}>{name}</button
+      >
+    {/each}
+  </span>
+</div>
+
+<style>
+  .choice {
+    display: grid;
+    gap: 2px;
+    font-size: 14px;
+  }
+  .name {
+    display: flex;
+    align-items: center;
+    gap: 4px;
+    min-height: 24px;
+  }
+  .own .name {
+    color: var(--leaf);
+    font-weight: 600;
+  }
+  .icon {
+    width: 24px;
+    height: 24px;
+  }
+  .values {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 2px;
+  }
+  .values button {
+    flex: 1 1 auto;
+    min-height: 30px;
+    padding: 2px 8px;
+    border: 1px solid var(--rule);
+    background: var(--sheet);
+    cursor: pointer;
+    white-space: nowrap;
+  }
+  .values button:first-child {
+    border-radius: 3px 0 0 9px;
+  }
+  .values button:last-child {
+    border-radius: 0 9px 3px 0;
+  }
+  .values [aria-checked='true'] {
+    border-color: var(--leaf);
+    background: var(--pale-leaf);
+    font-weight: 600;
+  }
+</style>
