@@ -30,6 +30,7 @@ export default defineConfig({
         sync: source('processes/sync.ts'),
         cuts: source('processes/cuts.ts'),
         doubts: source('processes/doubts.ts'),
+        captions: source('processes/captions.ts'),
         'metered-service': service('main.ts'),
         'make-answers': service('make-answers.ts')
       },

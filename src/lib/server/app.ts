@@ -10,6 +10,7 @@ import { JobRunner } from './jobs/runner';
 import { MediaFiles } from './media/files';
 import { notFound } from './problem';
 import { Preparing } from './recordings/preparing';
+import { Rendering } from './rendering/rendering';
 import { recordingAnswer } from './recordings/answer';
 import { ResumableUploads } from './recordings/resumable';
 import { takeArrived, takeUpload } from './recordings/uploads';
@@ -29,6 +30,7 @@ import { JudgedDoubtStore } from './store/judged-doubts';
 import { ProjectStore } from './store/projects';
 import { ProposalStore } from './store/proposals';
 import { OwnLookStore } from './store/own-looks';
+import { RenderStore } from './store/renders';
 import { RuleSetStore } from './store/rule-sets';
 import { RecordingStore, type Recording } from './store/recordings';
 import { TrackStore } from './store/tracks';
@@ -56,6 +58,8 @@ export class App {
   readonly doubtFinder = new DoubtFinder();
   readonly preparing: Preparing;
   readonly hearing: Hearing;
+  readonly renders: RenderStore;
+  readonly rendering: Rendering;
   readonly jobs: JobRunner;
   readonly files: MediaFiles;
   readonly resumable: ResumableUploads;
@@ -129,7 +133,20 @@ export class App {
       speechMapped: (id, signal) => this.preparing.speechMapped(id, signal),
       onTrack: (id) => this.changed(id)
     });
-    this.jobs = new JobRunner(this.jobStore, this.events, [this.preparing.kind, this.hearing.kind]);
+    this.renders = new RenderStore(this.#db);
+    this.rendering = new Rendering({
+      recordings: this.recordings,
+      renders: this.renders,
+      trackStore: this.trackStore,
+      tracks: this.tracks,
+      files: this.files,
+      faces: this.faces
+    });
+    this.jobs = new JobRunner(this.jobStore, this.events, [
+      this.preparing.kind,
+      this.hearing.kind,
+      this.rendering.kind
+    ]);
   }
 
   /** Continues the work that an earlier server left unfinished. */

@@ -4,6 +4,7 @@
  */
 import { fork, spawn, type ChildProcess } from 'node:child_process';
 import type { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
 import type { z } from 'zod';
 import { messageOf } from '$lib/core/message-of';
 import { programFile } from './program-file';
@@ -24,6 +25,8 @@ export interface ChildOptions<M> {
   /** It is ended after as long, and where it takes more memory. */
   readonly longestMs?: number;
   readonly mostBytes?: number;
+  /** What it reads; where it ends before that does, the rest is let go. */
+  readonly input?: Readable;
   /** What a program may say, and who hears it. Whatever goes wrong there ends the child, with that as its problem. */
   readonly said?: { readonly schema: z.ZodType<M>; readonly take: (message: M) => void };
 }
@@ -90,12 +93,17 @@ export class Child<M = never> {
 
   /** A program of the system, by its name and an array of arguments. Its output comes as `stdout`. */
   static tool(name: string, args: readonly string[], options: ChildOptions<never> = {}): Child {
-    return new Child(spawn(name, args, { stdio: ['ignore', 'pipe', 'pipe'] }), options);
+    const { input } = options;
+    const process = spawn(name, args, { stdio: [input === undefined ? 'ignore' : 'pipe', 'pipe', 'pipe'] });
+    const child = new Child(process, options);
+    // A pipe that breaks is one of the two processes' end, which says why.
+    if (input !== undefined && process.stdin !== null) pipeline(input, process.stdin).catch(() => undefined);
+    return child;
   }
 
-  /** A program that is built beside the app and talks by messages. */
-  static program<M>(name: string, options: ChildOptions<M>): Child<M> {
-    const stdio = ['ignore', 'ignore', 'pipe', 'ipc'] as const;
+  /** A program that is built beside the app and talks by messages; what it `writes` comes as `stdout`. */
+  static program<M>(name: string, options: ChildOptions<M> & { readonly writes?: true }): Child<M> {
+    const stdio = ['ignore', options.writes === true ? 'pipe' : 'ignore', 'pipe', 'ipc'] as const;
     return new Child(fork(programFile(name), { stdio: [...stdio], execArgv: [] }), options);
   }
 

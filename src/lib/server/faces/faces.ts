@@ -7,6 +7,11 @@ export class Faces {
     return SHIPPED_FACES;
   }
 
+  /** The house's own, with the file of each. */
+  ownFiles(): readonly { readonly face: Face; readonly path: string }[] {
+    return [];
+  }
+
   /** `null` where there is no such file. */
   pathOf(file: FontFile): string | null {
     return shippedFontPath(file);

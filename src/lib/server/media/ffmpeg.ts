@@ -1,4 +1,5 @@
 /** ffmpeg and ffprobe as child processes: argument arrays, no input from the terminal, local files, accepted demuxers. */
+import type { Readable } from 'node:stream';
 import { z } from 'zod';
 import type { Span } from '$lib/core/time';
 import { Child } from '../children';
@@ -8,7 +9,7 @@ const DEMUXERS = [
   ...['wav', 'w64', 'aiff', 'au', 'caf', 'mp3', 'flac', 'aac', 'ac3', 'eac3', 'dts', 'amr', 'ape', 'wv', 'tta'],
   ...['mov', 'matroska', 'ogg', 'avi', 'asf', 'flv', 'mpeg', 'mpegts', 'mxf', 'dv']
 ].join(',');
-const INPUT = ['-protocol_whitelist', 'file,pipe', '-format_whitelist', DEMUXERS];
+export const INPUT = ['-protocol_whitelist', 'file,pipe', '-format_whitelist', DEMUXERS];
 
 /** Says that a tool could not do its work, with its own last words. */
 export class ToolFailure extends Error {}
@@ -21,6 +22,8 @@ interface Finished {
 interface Limits {
   readonly timeoutMs: number;
   readonly signal?: AbortSignal | undefined;
+  /** What it reads. */
+  readonly input?: Readable;
 }
 
 /**
@@ -30,11 +33,11 @@ interface Limits {
 async function run(
   tool: string,
   args: readonly string[],
-  { timeoutMs, signal }: Limits,
+  { timeoutMs, signal, input }: Limits,
   read: (stdout: AsyncIterable<Buffer>) => Promise<void>
 ): Promise<{ readonly stderr: string }> {
   signal?.throwIfAborted();
-  const child = Child.tool(tool, args, { signal, longestMs: timeoutMs });
+  const child = Child.tool(tool, args, { signal, longestMs: timeoutMs, ...(input !== undefined && { input }) });
   try {
     await read(child.stdout);
     const { code, signal: by, problem, lastWords } = await child.ended;
@@ -72,6 +75,11 @@ const streamSchema = z.object({
   width: z.number().optional(),
   height: z.number().optional(),
   pix_fmt: z.string().optional(),
+  sample_aspect_ratio: z.string().optional(),
+  color_space: z.string().optional(),
+  color_transfer: z.string().optional(),
+  start_time: z.coerce.number().optional(),
+  side_data_list: z.array(z.looseObject({ rotation: z.number().optional() })).optional(),
   channels: z.number().optional(),
   sample_rate: z.coerce.number().optional(),
   avg_frame_rate: z.string().optional(),
@@ -81,7 +89,11 @@ const streamSchema = z.object({
 });
 const probeSchema = z.object({
   streams: z.array(streamSchema).default([]),
-  format: z.object({ format_name: z.string(), duration: z.coerce.number().optional() })
+  format: z.object({
+    format_name: z.string(),
+    duration: z.coerce.number().optional(),
+    start_time: z.coerce.number().optional()
+  })
 });
 export type ProbeResult = z.infer<typeof probeSchema>;
 
@@ -179,13 +191,49 @@ export async function convert(
     readonly onProgress: (progress: number) => void;
   }
 ): Promise<void> {
-  const args = ['-nostdin', '-v', 'error', '-y', '-progress', 'pipe:1', ...INPUT, '-i', `file:${path}`, ...output];
-  await run('ffmpeg', args, options, async (stdout) => {
+  await encode([...INPUT, '-i', `file:${path}`, ...output], options);
+}
+
+/**
+ * Runs ffmpeg with arguments that write a file, with progress by the time that is written. Throws `ToolFailed`.
+ */
+export async function encode(
+  args: readonly string[],
+  options: Limits & { readonly durationMs: number; readonly onProgress: (progress: number) => void }
+): Promise<void> {
+  const all = ['-nostdin', '-v', 'error', '-y', '-progress', 'pipe:1', ...args];
+  await run('ffmpeg', all, options, async (stdout) => {
     for await (const piece of stdout) {
       const writtenUs = /out_time_us=(\d+)/.exec(piece.toString())?.[1];
       if (writtenUs !== undefined) options.onProgress(Math.min(1, Number(writtenUs) / 1000 / options.durationMs));
     }
   });
+}
+
+/**
+ * When each frame of a picture stream is shown, in ms by the zero of `currentTime`, in order. `startMs`: where the
+ * container begins, for media that do not go by their own times. Throws `ToolFailed`.
+ */
+export async function frameTimes(
+  { path, byItsOwnTimes }: PlayableMedia,
+  { stream, startMs, ...limits }: Limits & { readonly stream: number; readonly startMs: number }
+): Promise<number[]> {
+  const asked = ['-select_streams', String(stream), '-show_entries', 'packet=pts_time,flags', '-of', 'csv=p=0'];
+  const times: number[] = [];
+  let rest = '';
+  await run('ffprobe', ['-v', 'error', ...INPUT, ...asked, `file:${path}`], limits, async (stdout) => {
+    for await (const piece of stdout) {
+      const lines = (rest + piece.toString()).split('\n');
+      rest = lines.pop()!;
+      for (const line of lines) {
+        const [time, flags] = line.split(',');
+        // Frames marked `D` are decoded, but not shown.
+        if (Number.isFinite(Number(time)) && flags?.includes('D') !== true)
+          times.push(Number(time) * 1000 - (byItsOwnTimes ? 0 : startMs));
+      }
+    }
+  });
+  return times.sort((a, b) => a - b);
 }
 
 /** Share of the picture that changes at a cut, as ffmpeg's `scene` counts it; a pan stays below. */

@@ -74,6 +74,13 @@ export class MediaFiles {
   comparisonPath(id: string): string {
     return join(this.folder(id), 'cut.json');
   }
+  /** Where what was rendered of a recording lies. */
+  rendersFolder(id: string): string {
+    return join(this.folder(id), 'renders');
+  }
+  renderPath(id: string, renderId: string): string {
+    return join(this.rendersFolder(id), renderId);
+  }
   speechPath(id: string): string {
     return join(this.folder(id), 'speech');
   }

@@ -1,5 +1,6 @@
 <script lang="ts" generics="Value extends string">
   import Undo from '@lucide/svelte/icons/undo-2';
+  import { entriesOf } from './entries';
   import { phrases } from './phrases';
 
   /** One of few, side by side; arrows go from one to the other. */
@@ -12,7 +13,7 @@
     onLetGo: () => void;
   }
   let { label, values, value, isOwn, onSet, onLetGo }: Props = $props();
-  const all = $derived((Object.keys(values) as Value[]).map((id) => [id, values[id]] as const));
+  const all = $derived(entriesOf(values));
 
   function byArrow(event: KeyboardEvent & { currentTarget: HTMLElement }, at: number): void {
     const by = { ArrowLeft: -1, ArrowUp: -1, ArrowRight: 1, ArrowDown: 1 }[event.key];

@@ -1,11 +1,12 @@
 <script lang="ts">
   import type { Component } from 'svelte';
+  import { shapeRatio } from '$lib/core/rendering';
   import { cuesAt, lookUp, plainLines, type Cue } from '$lib/core/track';
   import { api } from '$lib/client/api';
   import { fonts } from '$lib/client/picture/fonts.svelte';
   import { LayoutCache } from '$lib/client/picture/layout-cache';
   import { CaptionStage } from '$lib/client/picture/stage';
-  import { pictureShape, shapeRatio } from '$lib/client/picture/shape.svelte';
+  import { pictureShape } from '$lib/client/picture/shape.svelte';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import { phrases } from './phrases';
 
@@ -95,14 +96,14 @@
   });
 </script>
 
-<div
-  class="picture"
-  class:sound-only={!recording.media.hasVideo}
-  style:--ratio={ratio}
-  bind:clientWidth={roomWidth}
-  bind:clientHeight={roomHeight}
->
-  <div class="shape" style:width="{box.width}px" style:height="{box.height}px" data-testid="picture">
+<div class="picture" style:--ratio={ratio} bind:clientWidth={roomWidth} bind:clientHeight={roomHeight}>
+  <div
+    class="shape"
+    style:background={recording.media.hasVideo ? null : pictureShape.background}
+    style:width="{box.width}px"
+    style:height="{box.height}px"
+    data-testid="picture"
+  >
     {#if recording.media.hasVideo}
       <!-- The captions are drawn above it, as they will look. -->
       <!-- svelte-ignore a11y_media_has_caption -->
@@ -144,9 +145,6 @@
   .shape {
     position: relative;
     overflow: hidden;
-  }
-  .sound-only .shape {
-    background: color-mix(in oklab, var(--leaf), var(--screen) 72%);
   }
   video {
     width: 100%;

@@ -1,0 +1,22 @@
+/**
+ * Media that goes out: what is asked for, the shape it gets, when its captions change, how large it will be. ffmpeg and
+ * the painter do it (`server/rendering`).
+ */
+export { captionChanges, type CaptionChange, type SeenCue } from './changes';
+export { estimateBytes } from './estimate';
+export { shapePicture, shapeRatio, type Area, type PictureGeometry, type SourcePicture } from './geometry';
+export {
+  ASPECTS,
+  FITS,
+  renderRequestSchema,
+  soundCodecFor,
+  SOUND_CONTAINERS,
+  unfitFor,
+  videoCodecsOf,
+  type Aspect,
+  type Container,
+  type Fit,
+  type RenderRequest,
+  type SoundCodec,
+  type VideoCodec
+} from './request';

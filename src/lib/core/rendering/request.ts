@@ -1,0 +1,100 @@
+import { z } from 'zod';
+import { trackIdSchema } from '../id';
+import { msSchema } from '../time';
+import { colorSchema } from '../track';
+
+export const ASPECTS = ['as is', '16:9', '9:16', '1:1', '4:5'] as const;
+export type Aspect = (typeof ASPECTS)[number];
+export const FITS = ['crop', 'pad'] as const;
+export type Fit = (typeof FITS)[number];
+
+const videoCodecSchema = z.enum(['copy', 'h264', 'h265', 'vp9', 'av1']);
+export type VideoCodec = z.infer<typeof videoCodecSchema>;
+const soundCodecSchema = z.enum(['copy', 'aac', 'opus', 'mp3', 'pcm']);
+export type SoundCodec = z.infer<typeof soundCodecSchema>;
+const containerSchema = z.enum(['mp4', 'mov', 'mkv', 'webm', 'wav', 'flac', 'm4a', 'mp3']);
+export type Container = z.infer<typeof containerSchema>;
+
+export const renderRequestSchema = z
+  .object({
+    trackId: trackIdSchema.optional(),
+    trackIds: z.array(trackIdSchema).max(20).readonly().optional(),
+    captions: z.enum(['burned', 'inside', 'none']),
+    container: containerSchema,
+    video: z
+      .object({
+        codec: videoCodecSchema,
+        /** From 1, small and poor, to 100, as it is. */
+        quality: z.int().min(1).max(100).optional(),
+        /** In place of a quality. */
+        kbps: z.int().min(50).max(200_000).optional(),
+        /** In lines; left out, as high as the picture. */
+        height: z.int().min(64).max(4320).optional(),
+        aspect: z.enum(ASPECTS).optional(),
+        fit: z.enum(FITS).optional()
+      })
+      .readonly()
+      .optional(),
+    audio: z
+      .object({ codec: soundCodecSchema, kbps: z.int().min(16).max(640).optional() })
+      .readonly()
+      .optional(),
+    /** What stands in the place of a picture where there is only sound. */
+    background: colorSchema.optional(),
+    trimId: z.string().max(64).optional(),
+    /** Only this stretch, as a trial. */
+    fromMs: msSchema.optional(),
+    toMs: msSchema.optional()
+  })
+  .readonly();
+export type RenderRequest = z.infer<typeof renderRequestSchema>;
+
+/** Those that hold no picture. */
+export const SOUND_CONTAINERS: readonly Container[] = ['wav', 'flac', 'm4a', 'mp3'];
+
+const VIDEO_CODECS: Readonly<Partial<Record<Container, readonly VideoCodec[]>>> = {
+  mp4: ['h264', 'h265', 'av1', 'vp9'],
+  mov: ['h264', 'h265'],
+  mkv: ['h264', 'h265', 'vp9', 'av1'],
+  webm: ['vp9', 'av1']
+};
+/** The codecs of a container that is made here, the usual one first. */
+export const videoCodecsOf = (container: Container): readonly VideoCodec[] => VIDEO_CODECS[container] ?? [];
+
+/** Sound codecs of a container by ffmpeg's names, the one that is encoded first. */
+const SOUND: Readonly<Record<Container, { readonly encoded: SoundCodec; readonly copied: readonly string[] }>> = {
+  mp4: { encoded: 'aac', copied: ['aac', 'mp3', 'opus', 'ac3', 'eac3'] },
+  mov: { encoded: 'aac', copied: ['aac', 'mp3', 'ac3', 'pcm_s16le', 'pcm_s24le'] },
+  mkv: { encoded: 'aac', copied: ['aac', 'mp3', 'opus', 'vorbis', 'flac', 'ac3', 'eac3', 'pcm_s16le', 'pcm_s24le'] },
+  // Copied sound makes browsers seek wrongly in it.
+  webm: { encoded: 'opus', copied: [] },
+  wav: { encoded: 'pcm', copied: [] },
+  flac: { encoded: 'pcm', copied: [] },
+  m4a: { encoded: 'aac', copied: ['aac'] },
+  mp3: { encoded: 'mp3', copied: ['mp3'] }
+};
+
+/**
+ * How the sound gets into the container: copied where it can be and nobody asked otherwise. `source`: its codec by
+ * ffmpeg's name. `isWhole`: from the very start of the file to its end, all streams beginning at once.
+ */
+export function soundCodecFor(
+  { container, audio }: Pick<RenderRequest, 'container' | 'audio'>,
+  { source, isWhole }: { readonly source: string; readonly isWhole: boolean }
+): SoundCodec {
+  if (audio !== undefined && audio.codec !== 'copy') return audio.codec;
+  return isWhole && SOUND[container].copied.includes(source) ? 'copy' : SOUND[container].encoded;
+}
+
+/** Why a request cannot be done, as a sentence; `null` where it can. */
+export function unfitFor({ container, video, captions, fromMs, toMs }: RenderRequest): string | null {
+  if (fromMs !== undefined && toMs !== undefined && toMs <= fromMs) return 'The stretch ends before it starts.';
+  if (SOUND_CONTAINERS.includes(container))
+    return captions === 'burned' ? `A ${container} file holds no picture that captions could be burnt into.` : null;
+  const codec = video?.codec ?? videoCodecsOf(container)[0]!;
+  if (codec === 'copy')
+    return captions === 'burned' ? 'Captions are burnt into a picture by encoding it: it cannot be copied.' : null;
+  return videoCodecsOf(container).includes(codec)
+    ? null
+    : `A ${container} file is made with ${videoCodecsOf(container).join(', ')} here, not with ${codec}.`;
+}

@@ -1,0 +1,245 @@
+/** Rendering as a kind of job: one recording, its captions burnt in or none, into one file that is kept beside it. */
+import { randomUUID } from 'node:crypto';
+import { mkdir, readdir, rm, stat } from 'node:fs/promises';
+import { join } from 'node:path';
+import { z } from 'zod';
+import { exportFileName } from '$lib/core/formats';
+import {
+  renderRequestSchema,
+  shapePicture,
+  SOUND_CONTAINERS,
+  soundCodecFor,
+  unfitFor,
+  videoCodecsOf,
+  type RenderRequest
+} from '$lib/core/rendering';
+import type { Track } from '$lib/core/track';
+import type { Faces } from '../faces/faces';
+import { jobKind, type JobContext } from '../jobs/kind';
+import { encode, frameTimes, ToolFailure } from '../media/ffmpeg';
+import { diskFull, makeWhole, type MediaFiles } from '../media/files';
+import { ApiProblem, notFound } from '../problem';
+import type { Recording, RecordingStore } from '../store/recordings';
+import type { Render, RenderStore } from '../store/renders';
+import type { TrackStore } from '../store/tracks';
+import type { OpenTracks } from '../tracks/open-tracks';
+import { BACKGROUND_RATE, renderArguments, type RenderPlan } from './arguments';
+import { startPainter, type Painter } from './painter';
+import { readSource, type RenderSource } from './source';
+
+interface Parts {
+  readonly recordings: RecordingStore;
+  readonly renders: RenderStore;
+  readonly trackStore: TrackStore;
+  readonly tracks: OpenTracks;
+  readonly files: MediaFiles;
+  readonly faces: Faces;
+}
+
+const MIMES: Readonly<Record<RenderRequest['container'], string>> = {
+  mp4: 'video/mp4',
+  mov: 'video/quicktime',
+  mkv: 'video/x-matroska',
+  webm: 'video/webm',
+  wav: 'audio/wav',
+  flac: 'audio/flac',
+  m4a: 'audio/mp4',
+  mp3: 'audio/mpeg'
+};
+
+/** Of what stands in the place of a picture, where there is only sound. */
+const BACKGROUND = { color: '#26382a', width: 1280, height: 720 };
+
+/** So many times as long as the recording, and a while, a render may take. */
+const LONGEST = { times: 40, andMs: 600_000 };
+
+export class Rendering {
+  readonly #parts: Parts;
+  constructor(parts: Parts) {
+    this.#parts = parts;
+  }
+
+  readonly kind = jobKind({
+    kind: 'render',
+    params: renderRequestSchema,
+    result: z.object({ renderId: z.string() }),
+    // One alone fills the machine.
+    concurrency: 1,
+    run: (context) => this.#run(context)
+  });
+
+  /** Throws `not_supported` or `bad_request` for what cannot be rendered. */
+  check(recording: Recording, request: RenderRequest): void {
+    if (request.captions === 'inside') throw notBuilt('Putting captions inside a file');
+    if (request.trimId !== undefined) throw notBuilt('Rendering a trim');
+    if ((request.trackIds?.length ?? 0) > 0) throw notBuilt('Rendering several tracks into one file');
+    const unfit = unfitFor(request);
+    if (unfit !== null) throw new ApiProblem(422, 'does_not_fit', unfit);
+    if (request.captions === 'burned') this.#trackOf(recording, request);
+    if (request.video?.codec === 'copy' && !recording.media.hasVideo)
+      throw new ApiProblem(422, 'does_not_fit', 'This recording has no picture that could be copied.');
+    if ((request.fromMs ?? 0) >= recording.durationMs)
+      throw new ApiProblem(422, 'does_not_fit', 'The stretch begins after the end of the recording.');
+  }
+
+  /** Throws `unknown_render`. */
+  get(id: string): Render {
+    const render = this.#parts.renders.find(id);
+    const recording = render === null ? null : this.#parts.recordings.find(render.recordingId);
+    if (render === null || recording === null || recording.binnedAtMs !== null) throw notFound('render', id);
+    return render;
+  }
+
+  async remove(id: string): Promise<void> {
+    const { recordingId } = this.get(id);
+    this.#parts.renders.remove(id);
+    await rm(this.#parts.files.renderPath(recordingId, id), { force: true });
+  }
+
+  #trackOf({ id }: Recording, { trackId }: RenderRequest): Track {
+    if (trackId === undefined)
+      throw new ApiProblem(400, 'bad_request', 'Say by `trackId` whose captions are to be burnt in.');
+    const { track } = this.#parts.tracks.get(trackId);
+    if (track.recordingId !== id)
+      throw new ApiProblem(422, 'unknown_track', 'This track belongs to another recording.');
+    return track;
+  }
+
+  async #run({ job, params: request, signal, tell }: JobContext<RenderRequest>): Promise<{ renderId: string }> {
+    const { recordings, files, renders } = this.#parts;
+    const recording = recordings.find(job.recordingId)!;
+    this.check(recording, request);
+    tell('looking at the recording', 0);
+    const folder = files.rendersFolder(recording.id);
+    await mkdir(folder, { recursive: true });
+    await this.#sweep(folder);
+    const source = await readSource(files.played(recording));
+    const track = request.captions === 'burned' ? this.#trackOf(recording, request) : null;
+    const stretch = stretchOf(request, recording.durationMs);
+    const plan = planOf(recording, request, source, stretch);
+    const lengthMs = stretch === null ? recording.durationMs : stretch.endMs - stretch.startMs;
+    const renderId = randomUUID();
+    const path = files.renderPath(recording.id, renderId);
+    const painter = track === null || plan.video === null ? null : await this.#paint(track, plan, source, signal, tell);
+    try {
+      await makeWhole(path, async (unfinished) => {
+        const args = renderArguments(withStrip(plan, painter), unfinished);
+        const encoding = encode(args, {
+          signal,
+          durationMs: lengthMs,
+          timeoutMs: LONGEST.andMs + lengthMs * LONGEST.times,
+          onProgress: (share) => tell('rendering', 0.02 + share * 0.97),
+          ...(painter !== null && { input: painter.pictures })
+        });
+        await Promise.all([encoding, painter?.done]);
+      });
+    } catch (error) {
+      throw explain(error);
+    } finally {
+      painter?.end();
+    }
+    const { size } = await stat(path);
+    renders.insert({
+      ...{ id: renderId, recordingId: recording.id, jobId: job.id, request },
+      name: this.#nameOf(recording, track, request),
+      mime: MIMES[request.container],
+      bytes: size,
+      durationMs: lengthMs,
+      madeAtMs: Date.now()
+    });
+    return { renderId };
+  }
+
+  async #paint(
+    track: Track,
+    { video, stretch, durationMs }: RenderPlan,
+    source: RenderSource,
+    signal: AbortSignal,
+    tell: (stage: string, progress: number) => void
+  ): Promise<Painter> {
+    tell('laying out the captions', 0.01);
+    const { picture, media } = source;
+    const all =
+      picture === null
+        ? Array.from(
+            { length: Math.ceil((durationMs / 1000) * BACKGROUND_RATE) },
+            (_, at) => (at * 1000) / BACKGROUND_RATE
+          )
+        : await frameTimes(media, {
+            ...{ stream: picture.stream, startMs: source.startSeconds * 1000, signal },
+            timeoutMs: LONGEST.andMs + durationMs
+          });
+    const frameTimesMs =
+      stretch === null ? all : all.filter((ms) => ms >= stretch.startMs - 1000 && ms <= stretch.endMs + 1000);
+    const { width, height } = video!.geometry;
+    return startPainter(
+      { track, picture: { width, height }, frameTimesMs, ownFaces: this.#parts.faces.ownFiles() },
+      signal
+    );
+  }
+
+  /** What a server that was killed left half made. */
+  async #sweep(folder: string): Promise<void> {
+    for (const name of await readdir(folder)) if (name.endsWith('.part')) await rm(join(folder, name), { force: true });
+  }
+
+  #nameOf(recording: Recording, track: Track | null, { container, fromMs, toMs, video }: RenderRequest): string {
+    const parts = [
+      ...(video?.aspect === undefined || video.aspect === 'as is' ? [] : [video.aspect.replace(':', 'x')]),
+      ...(fromMs === undefined && toMs === undefined ? [] : ['trial'])
+    ];
+    const extension = [...parts, container].join('.');
+    if (track === null)
+      return exportFileName(recording, { id: '', language: '', title: recording.title }, [], extension);
+    const tracks = this.#parts.trackStore.listOf(recording.id, { isBinned: false });
+    return exportFileName(recording, track, tracks, extension);
+  }
+}
+
+const notBuilt = (what: string): ApiProblem => new ApiProblem(422, 'not_supported', `${what} is not built yet.`);
+
+function stretchOf({ fromMs, toMs }: RenderRequest, durationMs: number): RenderPlan['stretch'] {
+  if (fromMs === undefined && toMs === undefined) return null;
+  return { startMs: fromMs ?? 0, endMs: Math.min(toMs ?? durationMs, durationMs) };
+}
+
+function planOf(
+  recording: Recording,
+  request: RenderRequest,
+  source: RenderSource,
+  stretch: RenderPlan['stretch']
+): RenderPlan {
+  const isWhole = stretch === null && source.beginsAtOnce;
+  const plan = {
+    ...{ request, source, stretch, durationMs: recording.durationMs },
+    sound: soundCodecFor(request, { source: source.soundCodec, isWhole })
+  };
+  if (SOUND_CONTAINERS.includes(request.container)) return { ...plan, video: null };
+  const shape = source.shape ?? { width: BACKGROUND.width, height: BACKGROUND.height, pixelAspect: 1 };
+  return {
+    ...plan,
+    video: {
+      codec: request.video?.codec ?? videoCodecsOf(request.container)[0]!,
+      geometry: shapePicture(shape, request.video ?? {}),
+      strip: null,
+      background: source.picture === null ? (request.background ?? BACKGROUND.color) : null,
+      matrix: source.picture?.matrix ?? 'bt709'
+    }
+  };
+}
+
+const withStrip = (plan: RenderPlan, painter: Painter | null): RenderPlan =>
+  plan.video === null || painter === null ? plan : { ...plan, video: { ...plan.video, strip: painter.strip } };
+
+function explain(error: unknown): unknown {
+  if (!(error instanceof ToolFailure)) return error;
+  if (/No space left on device/.test(error.message)) return diskFull('for this video');
+  return Object.assign(
+    new ApiProblem(
+      422,
+      'not_rendered',
+      `ffmpeg could not make this file: ${error.message.split('\n').at(-1)!.slice(0, 300)}. Try another codec, or bring the recording in again.`
+    ),
+    { cause: error }
+  );
+}
