@@ -8,6 +8,7 @@ import type { Term } from '$lib/core/expecting';
 import { faceSchema, type Face } from '$lib/core/faces';
 import type { FormatId, TranscriptOptions } from '$lib/core/formats';
 import { keptLookSchema, type KeptLook, type OwnLook } from '$lib/core/looks';
+import type { RenderRequest } from '$lib/core/rendering';
 import type { Query } from '$lib/core/search';
 import { type Ms, msSchema, type Span } from '$lib/core/time';
 import { type RuleSet, ruleSetSchema, type Track, trackChangesSchema, trackSchema } from '$lib/core/track';
@@ -224,7 +225,7 @@ export const jobSchema = z.object({
   /** About how long it still takes, once that can be told. */
   leftMs: z.number().optional(),
   error: z.string().optional(),
-  result: z.object({ trackId: trackIdSchema.optional() }).optional()
+  result: z.object({ trackId: trackIdSchema.optional(), renderId: z.string().optional() }).optional()
 });
 export type Job = z.infer<typeof jobSchema>;
 
@@ -242,7 +243,8 @@ const healthSchema = z.object({
       price: z.object({ centsPerMinute: z.number(), balanceCents: z.number(), currency: z.string() }).optional(),
       reason: z.string().optional()
     })
-  )
+  ),
+  tools: z.object({ ffmpeg: z.object({ available: z.boolean(), videoCodecs: z.array(z.string()) }) })
 });
 export type Engine = z.infer<typeof healthSchema>['engines'][number];
 
@@ -392,6 +394,19 @@ export type CutRemark = z.infer<typeof cutRemarkSchema>;
 
 const recordingAnswer = z.object({ recording: recordingSchema });
 
+const renderSchema = z.object({
+  id: z.string(),
+  recordingId: z.string(),
+  name: z.string(),
+  bytes: z.number(),
+  mime: z.string(),
+  durationMs: z.number(),
+  madeAtMs: z.number(),
+  captions: z.enum(['burned', 'inside', 'none']),
+  trackId: z.string().nullable()
+});
+export type Render = z.infer<typeof renderSchema>;
+
 const keptLooksSchema = z.object({ looks: z.array(keptLookSchema) });
 const ruleSetsSchema = z.object({ sets: z.array(ruleSetSchema) });
 const lineSchema = z.object({ shiftMs: z.number(), speed: z.number() });
@@ -458,6 +473,16 @@ export const api = {
   spectrum: (id: string, { startMs, endMs }: Span): Promise<Uint8Array> =>
     bytes(`/api/recordings/${id}/spectrum?fromMs=${startMs}&toMs=${endMs}`),
   levels: (id: string): Promise<Uint8Array> => bytes(`/api/recordings/${id}/levels`),
+  renders: async (recordingId: string): Promise<readonly Render[]> =>
+    (await call(z.object({ renders: z.array(renderSchema) }), `/api/recordings/${recordingId}/renders`)).renders,
+  render: async (recordingId: string, request: RenderRequest): Promise<Job> =>
+    (await call(z.object({ job: jobSchema }), `/api/recordings/${recordingId}/renders`, post(request))).job,
+  removeRender: (id: string): Promise<unknown> =>
+    call(z.unknown(), `/api/renders/${id}`, { method: 'DELETE', keepalive: true }),
+  renderUrl: (id: string): string => `/api/renders/${id}/file`,
+  /** The video codecs that the server's ffmpeg makes. */
+  videoCodecs: async (): Promise<readonly string[]> =>
+    (await call(healthSchema, '/api/health')).tools.ffmpeg.videoCodecs,
   looks: async (): Promise<readonly KeptLook[]> => (await call(keptLooksSchema, '/api/looks')).looks,
   /** The house's own looks, the whole list anew; gives all there are. */
   saveLooks: async (looks: readonly OwnLook[]): Promise<readonly KeptLook[]> =>

@@ -198,7 +198,7 @@ export function changeOverrides(overrides: LookOverrides | null, change: LookCha
         : (asked[key] ?? undefined);
     if (value !== undefined) after[key] = value;
   }
-  return Object.keys(after).length === 0 ? null : (after);
+  return Object.keys(after).length === 0 ? null : after;
 }
 
 function changedGroup(key: GroupKey, before: Values = {}, change: Values | null = {}): Values | undefined {

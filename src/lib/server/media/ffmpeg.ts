@@ -1,6 +1,7 @@
 /** ffmpeg and ffprobe as child processes: argument arrays, no input from the terminal, local files, accepted demuxers. */
 import type { Readable } from 'node:stream';
 import { z } from 'zod';
+import type { VideoCodec } from '$lib/core/rendering';
 import type { Span } from '$lib/core/time';
 import { Child } from '../children';
 
@@ -252,13 +253,31 @@ export async function sceneChanges(
   return [...stdout.matchAll(/pts_time:(\d+(?:\.\d+)?)/g)].map(([, seconds]) => Math.round(Number(seconds) * 1000));
 }
 
-let known: Promise<{ available: boolean; version?: string }> | undefined;
+/** Whether ffmpeg is there, which, and the video codecs that it can make. */
+export interface FfmpegFacts {
+  readonly available: boolean;
+  readonly version?: string;
+  readonly videoCodecs: readonly Exclude<VideoCodec, 'copy'>[];
+}
 
-/** Whether ffmpeg is there, and which. Asked once. */
-export function ffmpegVersion(): Promise<{ available: boolean; version?: string }> {
-  known ??= runTool('ffmpeg', ['-version'], { timeoutMs: 10_000, maxBytes: 100_000 }).then(
-    ({ stdout }) => ({ available: true, version: /version (\S+)/.exec(stdout)?.[1] ?? 'unknown' }),
-    () => ({ available: false })
-  );
+const ENCODERS = { h264: 'libx264', h265: 'libx265', vp9: 'libvpx-vp9', av1: 'libsvtav1' } as const;
+
+let known: Promise<FfmpegFacts> | undefined;
+
+/** Asked once. */
+export function ffmpegFacts(): Promise<FfmpegFacts> {
+  known ??= askFfmpeg().catch(() => ({ available: false, videoCodecs: [] }));
   return known;
+}
+
+async function askFfmpeg(): Promise<FfmpegFacts> {
+  const limits = { timeoutMs: 10_000, maxBytes: 1_000_000 };
+  const [version, encoders] = await Promise.all([
+    runTool('ffmpeg', ['-version'], limits),
+    runTool('ffmpeg', ['-hide_banner', '-encoders'], limits)
+  ]);
+  const videoCodecs = (['h264', 'h265', 'vp9', 'av1'] as const).filter((codec) =>
+    new RegExp(`^ V\\S* ${ENCODERS[codec]} `, 'm').test(encoders.stdout)
+  );
+  return { available: true, version: /version (\S+)/.exec(version.stdout)?.[1] ?? 'unknown', videoCodecs };
 }

@@ -10,10 +10,15 @@ interface Parts {
   readonly preparing: Preparing;
 }
 
+/** Kinds of work that a recording is not ready without, or grows a track by. */
+const MAKES_READY: readonly string[] = ['prepare', 'hear'];
+
 /** A recording as the API tells it. */
 export function recordingAnswer({ jobStore, trackStore, preparing }: Parts, recording: Recording) {
   const { media } = recording;
-  const job = jobStore.listOf(recording.id).find((one) => one.state === 'queued' || one.state === 'running');
+  const job = jobStore
+    .listOf(recording.id)
+    .find(({ kind, state }) => MAKES_READY.includes(kind) && (state === 'queued' || state === 'running'));
   return {
     id: recording.id,
     title: recording.title,

@@ -16,7 +16,7 @@ import {
 import type { Track } from '$lib/core/track';
 import type { Faces } from '../faces/faces';
 import { jobKind, type JobContext } from '../jobs/kind';
-import { encode, frameTimes, ToolFailure } from '../media/ffmpeg';
+import { encode, ffmpegFacts, frameTimes, ToolFailure } from '../media/ffmpeg';
 import { diskFull, makeWhole, type MediaFiles } from '../media/files';
 import { ApiProblem, notFound } from '../problem';
 import type { Recording, RecordingStore } from '../store/recordings';
@@ -94,6 +94,20 @@ export class Rendering {
     const { recordingId } = this.get(id);
     this.#parts.renders.remove(id);
     await rm(this.#parts.files.renderPath(recordingId, id), { force: true });
+  }
+
+  /** Throws `not_supported` where this machine's ffmpeg cannot make the codec. */
+  async checkCodec({ container, video }: RenderRequest): Promise<void> {
+    const codec = video?.codec ?? videoCodecsOf(container)[0] ?? 'copy';
+    const { available, videoCodecs } = await ffmpegFacts();
+    if (!available)
+      throw new ApiProblem(422, 'not_supported', 'There is no ffmpeg on this machine. Install it to render.');
+    if (codec !== 'copy' && !videoCodecs.includes(codec))
+      throw new ApiProblem(
+        422,
+        'not_supported',
+        `The ffmpeg of this machine does not make ${codec}. Choose another codec.`
+      );
   }
 
   #trackOf({ id }: Recording, { trackId }: RenderRequest): Track {

@@ -3,6 +3,7 @@
   import Check from '@lucide/svelte/icons/check';
   import X from '@lucide/svelte/icons/x';
   import { onMount } from 'svelte';
+  import { api } from '$lib/client/api';
   import { uploads } from '$lib/client/uploads.svelte';
   import { work, type Work } from '$lib/client/work.svelte';
   import ProgressBar from './ProgressBar.svelte';
@@ -29,9 +30,11 @@
     if (uploads.unfinished.length > 0) event.preventDefault();
   }
   const hrefOf = ({ job }: Work): string =>
-    job.result?.trackId === undefined
-      ? `/recordings/${job.recordingId}/hear`
-      : `/recordings/${job.recordingId}/tracks/${job.result.trackId}/read`;
+    job.result?.renderId !== undefined
+      ? api.renderUrl(job.result.renderId)
+      : job.result?.trackId === undefined
+        ? `/recordings/${job.recordingId}/hear`
+        : `/recordings/${job.recordingId}/tracks/${job.result.trackId}/read`;
 </script>
 
 <!-- What is being sent would be lost. -->

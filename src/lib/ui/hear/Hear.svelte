@@ -165,8 +165,8 @@
     });
     const stopListening = listenToServer({
       onJob: (told) => {
-        if (told.recordingId !== recordingId || (job !== null && job.kind === 'hear' && told.kind === 'prepare'))
-          return;
+        if (told.recordingId !== recordingId || (told.kind !== 'hear' && told.kind !== 'prepare')) return;
+        if (job?.kind === 'hear' && told.kind === 'prepare') return;
         if (told.state === 'queued' || told.state === 'running') job = told;
         else {
           void load(told);

@@ -70,6 +70,7 @@
       onRecordings: load,
       onReconnect: load,
       onJob: (job) => {
+        if (job.kind !== 'hear' && job.kind !== 'prepare') return;
         const known = jobs[job.recordingId];
         // A recording may still be prepared while its hearing waits: the hearing is shown.
         if (known?.kind === 'hear' && isUnfinished(known) && job.kind === 'prepare') return;

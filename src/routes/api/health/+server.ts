@@ -2,9 +2,9 @@ import { json } from '@sveltejs/kit';
 import { getApp } from '$lib/server/app';
 import { version } from '$lib/server/config';
 import { answer } from '$lib/server/http/answers';
-import { ffmpegVersion } from '$lib/server/media/ffmpeg';
+import { ffmpegFacts } from '$lib/server/media/ffmpeg';
 
 export const GET = () =>
   answer(async () => {
-    return json({ ok: true, version, engines: await getApp().engines(), tools: { ffmpeg: await ffmpegVersion() } });
+    return json({ ok: true, version, engines: await getApp().engines(), tools: { ffmpeg: await ffmpegFacts() } });
   });

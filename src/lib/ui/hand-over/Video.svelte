@@ -1,0 +1,343 @@
+<script lang="ts">
+  import Play from '@lucide/svelte/icons/play';
+  import Download from '@lucide/svelte/icons/download';
+  import Trash from '@lucide/svelte/icons/trash-2';
+  import { onMount } from 'svelte';
+  import {
+    ASPECTS,
+    estimateBytes,
+    FITS,
+    shapePicture,
+    videoCodecsOf,
+    type Container,
+    type RenderRequest,
+    type VideoCodec
+  } from '$lib/core/rendering';
+  import { messageOf } from '$lib/core/message-of';
+  import { formatClock, wholeMs } from '$lib/core/time';
+  import { api } from '$lib/client/api';
+  import { pictureShape } from '$lib/client/picture/shape.svelte';
+  import { Renders } from '$lib/client/renders.svelte';
+  import { useTrackDesk } from '$lib/client/track-desk.svelte';
+  import { phrases as dress } from '../dress/phrases';
+  import ProgressBar from '../frame/ProgressBar.svelte';
+  import { phrases } from './phrases';
+
+  /** A video of the recording with its captions in the picture: what it is to be, how far it is, what was made. */
+  const desk = useTrackDesk();
+  const { recording, session } = desk;
+  const renders = new Renders(recording.id);
+  const words = phrases.video;
+  onMount(() => renders.follow((error) => desk.say(messageOf(error))));
+
+  const HEIGHTS = [2160, 1440, 1080, 720, 540, 360];
+  const TRIAL_MS = 10_000;
+  let format = $state('mp4 h264');
+  let captions = $state<'burned' | 'none'>('burned');
+  let by = $state<'quality' | 'rate'>('quality');
+  let quality = $state(60);
+  let kbps = $state(4000);
+  let height = $state<number | null>(null);
+  let sound = $state<'keep' | 'encode'>('keep');
+  let isTrial = $state(false);
+  let seen = $state<string | null>(null);
+
+  const formats = $derived(
+    Object.entries(words.formats).filter(
+      ([id]) => renders.codecs === null || renders.codecs.includes(id.split(' ')[1]!)
+    )
+  );
+  const [container, codec] = $derived(format.split(' ') as [Container, VideoCodec]);
+  const lengthMs = $derived(isTrial ? Math.min(TRIAL_MS, recording.durationMs) : recording.durationMs);
+  const picture = $derived({
+    width: recording.media.width ?? 1280,
+    height: recording.media.height ?? 720,
+    pixelAspect: 1
+  });
+  const made = $derived(
+    shapePicture(picture, { aspect: pictureShape.aspect, fit: pictureShape.fit, height: height ?? undefined })
+  );
+  const bytes = $derived(
+    estimateBytes(asRequest(), {
+      ...made,
+      frameRate: recording.media.frameRate ?? 25,
+      lengthMs,
+      sourceBytesPerMs: recording.media.bytes / recording.durationMs
+    })
+  );
+  const isEmpty = $derived(captions === 'burned' && desk.track.cues.length === 0);
+
+  function asRequest(): RenderRequest {
+    const fromMs = wholeMs(Math.max(0, Math.min(desk.player.nowMs, recording.durationMs - TRIAL_MS)));
+    const encoded = videoCodecsOf(container).includes('vp9') && container === 'webm' ? 'opus' : 'aac';
+    return {
+      ...(captions === 'burned' && { trackId: session.trackId }),
+      captions,
+      container,
+      video: {
+        codec,
+        ...(by === 'quality' ? { quality } : { kbps }),
+        ...(height !== null && { height }),
+        aspect: pictureShape.aspect,
+        fit: pictureShape.fit
+      },
+      ...(sound === 'encode' && { audio: { codec: encoded } }),
+      ...(!recording.media.hasVideo && { background: pictureShape.background }),
+      ...(isTrial && { fromMs, toMs: wholeMs(Math.min(recording.durationMs, fromMs + TRIAL_MS)) })
+    };
+  }
+
+  async function render(event: SubmitEvent): Promise<void> {
+    event.preventDefault();
+    try {
+      // The video is the server's work: what is still on its way there goes first.
+      session.flush();
+      await session.saved();
+      await renders.start(asRequest());
+    } catch (error) {
+      desk.say(messageOf(error));
+    }
+  }
+
+  const leftOf = (ms: number | undefined): string =>
+    ms === undefined ? '' : formatClock(Math.round(ms / 1000) * 1000).replace(/\.\d+$/, '');
+  const whenOf = (ms: number): string =>
+    new Date(ms).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' });
+  const lengthOf = (ms: number): string => formatClock(ms).replace(/\.\d+$/, '');
+</script>
+
+<div class="video">
+  <form onsubmit={(event) => void render(event)}>
+    <p class="soft">{recording.media.hasVideo ? words.intro : words.introSound}</p>
+    <div class="fields">
+      <label>
+        <span>{words.format}</span>
+        <select class="field" bind:value={format}>
+          {#each formats as [id, name] (id)}<option value={id}>{name}</option>{/each}
+        </select>
+      </label>
+      <label>
+        <span>{words.captions}</span>
+        <select class="field" bind:value={captions}>
+          {#each Object.entries(words.captionKinds) as [id, name] (id)}<option value={id}>{name}</option>{/each}
+        </select>
+      </label>
+      <label>
+        <span>{words.by}</span>
+        <span class="pair">
+          <select class="field" bind:value={by} aria-label={words.by}>
+            {#each Object.entries(words.bys) as [id, name] (id)}<option value={id}>{name}</option>{/each}
+          </select>
+          {#if by === 'quality'}
+            <input class="field mono" type="number" min="1" max="100" aria-label={words.quality} bind:value={quality} />
+            <span class="soft">{words.qualityUnit}</span>
+          {:else}
+            <input
+              class="field mono"
+              type="number"
+              min="50"
+              max="200000"
+              step="50"
+              aria-label={words.kbps}
+              bind:value={kbps}
+            />
+            <span class="soft">{words.kbpsUnit}</span>
+          {/if}
+        </span>
+      </label>
+      <label>
+        <span>{words.height}</span>
+        <select class="field" bind:value={height}>
+          <option value={null}>{words.asRecorded}</option>
+          {#each HEIGHTS as one (one)}<option value={one}>{words.lines(one)}</option>{/each}
+        </select>
+      </label>
+      <label>
+        <span>{words.shape}</span>
+        <span class="pair">
+          <select class="field" bind:value={pictureShape.aspect} aria-label={words.shape}>
+            {#each ASPECTS as one (one)}<option value={one}>{dress.shape.aspects[one]}</option>{/each}
+          </select>
+          {#if pictureShape.aspect !== 'as is' && recording.media.hasVideo}
+            <select class="field" bind:value={pictureShape.fit} aria-label={words.fit}>
+              {#each FITS as one (one)}<option value={one}>{dress.shape.fits[one]}</option>{/each}
+            </select>
+          {/if}
+        </span>
+      </label>
+      <label>
+        <span>{words.sound}</span>
+        <select class="field" bind:value={sound}>
+          {#each Object.entries(words.sounds) as [id, name] (id)}<option value={id}>{name}</option>{/each}
+        </select>
+      </label>
+      {#if !recording.media.hasVideo}
+        <label>
+          <span>{words.background}</span>
+          <input type="color" class="field" bind:value={pictureShape.background} />
+        </label>
+      {/if}
+      <label>
+        <span>{words.stretch}</span>
+        <select class="field" bind:value={isTrial}>
+          <option value={false}>{words.whole}</option>
+          <option value={true}>{words.trial}</option>
+        </select>
+      </label>
+    </div>
+    <div class="go">
+      <button class="act filled" disabled={isEmpty}>{words.render}</button>
+      <span class="soft" data-testid="estimate"
+        >{isEmpty ? words.noCues : `${made.width} × ${made.height}, ${words.estimate(lengthOf(lengthMs), bytes)}`}</span
+      >
+    </div>
+  </form>
+
+  {#each renders.jobs as job (job.id)}
+    {#if job.state === 'failed'}
+      <p class="failed" role="alert">{words.failed(job.error ?? '')}</p>
+    {:else}
+      <div class="job" role="status">
+        <ProgressBar label={words.rendering} progress={job.progress} />
+        <span class="soft"
+          >{job.state === 'queued'
+            ? words.waiting
+            : words.left(job.stage, Math.round(job.progress * 100), leftOf(job.leftMs))}</span
+        >
+        <button
+          class="act"
+          onclick={() => void renders.cancel(job.id).catch((error: unknown) => desk.say(messageOf(error)))}
+          >{words.cancel}</button
+        >
+      </div>
+    {/if}
+  {/each}
+
+  <section aria-label={words.made}>
+    <h3>{words.made}</h3>
+    {#if renders.list.length === 0 && renders.gone.length === 0}<p class="soft">{words.none}</p>{/if}
+    <ul>
+      {#each renders.list as one (one.id)}
+        <li>
+          <span class="name mono">{one.name}</span>
+          <span class="soft">{words.facts(lengthOf(one.durationMs), one.bytes, whenOf(one.madeAtMs))}</span>
+          <span class="acts">
+            <button
+              class="act quiet"
+              aria-expanded={seen === one.id}
+              onclick={() => (seen = seen === one.id ? null : one.id)}
+              ><Play size={15} /> {seen === one.id ? words.close : words.look}</button
+            >
+            <a class="act" href={api.renderUrl(one.id)} download={one.name}><Download size={15} /> {words.save}</a>
+            <button
+              class="icon"
+              aria-label="{words.remove} {one.name}"
+              title={words.remove}
+              onclick={() => renders.remove(one)}><Trash size={16} /></button
+            >
+          </span>
+          {#if seen === one.id}
+            <!-- Its captions are in its picture. -->
+            <!-- svelte-ignore a11y_media_has_caption -->
+            <video src="{api.renderUrl(one.id)}?inline" controls data-testid="rendered"></video>
+          {/if}
+        </li>
+      {/each}
+      {#each renders.gone as one (one.id)}
+        <li class="gone">
+          <span class="soft">{words.removed(one.name)}</span>
+          <button class="act quiet" onclick={() => renders.bringBack(one)}>{words.bringBack}</button>
+        </li>
+      {/each}
+    </ul>
+  </section>
+</div>
+
+<style>
+  .video {
+    display: grid;
+    align-content: start;
+    gap: 22px;
+    padding-bottom: 24px;
+  }
+  form {
+    display: grid;
+    gap: 16px;
+  }
+  .fields {
+    display: grid;
+    grid-template-columns: repeat(auto-fill, minmax(270px, 1fr));
+    gap: 14px 24px;
+  }
+  label {
+    display: grid;
+    gap: 3px;
+    align-content: start;
+    font-size: 14px;
+  }
+  label .field {
+    width: 100%;
+  }
+  .pair {
+    display: flex;
+    align-items: center;
+    gap: 8px;
+  }
+  .pair .soft {
+    font-size: 13px;
+    white-space: nowrap;
+  }
+  input[type='number'] {
+    max-width: 96px;
+    text-align: right;
+  }
+  .go {
+    display: flex;
+    align-items: center;
+    gap: 18px;
+  }
+  .job {
+    display: grid;
+    grid-template-columns: 200px minmax(0, 1fr) auto;
+    gap: 16px;
+    align-items: center;
+  }
+  .job .soft::first-letter {
+    text-transform: uppercase;
+  }
+  .failed {
+    color: var(--clay);
+  }
+  h3 {
+    margin-bottom: 6px;
+    font-size: 16px;
+    font-weight: 700;
+  }
+  li {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) auto auto;
+    gap: 4px 18px;
+    align-items: center;
+    min-height: 44px;
+    border-top: 1px solid var(--rule);
+  }
+  .name {
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  .acts {
+    display: flex;
+    align-items: center;
+    gap: 8px;
+  }
+  video {
+    grid-column: 1 / -1;
+    max-height: 46vh;
+    margin-bottom: 12px;
+    background: var(--screen);
+  }
+  .gone {
+    grid-template-columns: minmax(0, 1fr) auto;
+  }
+</style>
