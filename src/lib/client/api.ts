@@ -367,9 +367,13 @@ const termsFrom = ({ terms }: z.infer<typeof termsSchema>): Term[] =>
   terms.map(({ text, soundsLike }) => ({ text, soundsLike: soundsLike ?? null }));
 
 async function bytes(path: string): Promise<Uint8Array> {
+  return new Uint8Array(await (await fetchAnswer(path)).arrayBuffer());
+}
+
+async function fetchAnswer(path: string): Promise<Response> {
   const response = await fetch(path);
   if (!response.ok) throw problemFrom(response.status, await response.json());
-  return new Uint8Array(await response.arrayBuffer());
+  return response;
 }
 
 const spanSchema = z.object({ startMs: msSchema, endMs: msSchema });
@@ -487,6 +491,13 @@ export const api = {
   /** The house's own looks, the whole list anew; gives all there are. */
   saveLooks: async (looks: readonly OwnLook[]): Promise<readonly KeptLook[]> =>
     (await call(keptLooksSchema, '/api/looks', { ...post({ looks }), method: 'PUT' })).looks,
+  /** The light map, or the job that makes it. */
+  light: async (recordingId: string): Promise<Uint8Array | Job> => {
+    const response = await fetchAnswer(`/api/recordings/${recordingId}/light`);
+    return response.status === 202
+      ? z.object({ job: jobSchema }).parse(await response.json()).job
+      : new Uint8Array(await response.arrayBuffer());
+  },
   faces: async (): Promise<readonly Face[]> =>
     (await call(z.object({ faces: z.array(faceSchema) }), '/api/faces')).faces,
   /** A font file, by its key. */

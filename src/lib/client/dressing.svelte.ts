@@ -147,6 +147,14 @@ export class Dressing {
     this.#view.trial.try([{ type: 'setLook', look }]);
   }
 
+  /** The picture's element, while it is there. */
+  picture: HTMLElement | null = null;
+
+  async toggleFullScreen(): Promise<void> {
+    if (document.fullscreenElement !== null) await document.exitFullscreen();
+    else await this.picture?.requestFullscreen();
+  }
+
   leaveTrial(): void {
     this.#view.trial.leave();
   }

@@ -1,5 +1,7 @@
 /** A track at work: the view of it, and all that is done with it. Places only show, and ask for what stands here. */
 import { getContext, setContext } from 'svelte';
+import { lookUp } from '$lib/core/track';
+import { Contrasts } from './contrast/contrasts.svelte';
 import { CueCommands } from './cue-commands.svelte';
 import { CutRemarks } from './cut-remarks.svelte';
 import { DoubtQueue } from './doubt-queue.svelte';
@@ -7,6 +9,7 @@ import { Dressing } from './dressing.svelte';
 import { Finder } from './finder.svelte';
 import { HearingAgain } from './hearing-again.svelte';
 import { Opposites } from './opposites';
+import { phrases } from './phrases';
 import { PageCommands } from './page-commands';
 import { TrackView } from './track-view.svelte';
 import { UntoldSounds } from './untold-sounds.svelte';
@@ -20,9 +23,17 @@ export class TrackDesk extends TrackView {
   readonly doubts = new DoubtQueue(this);
   readonly finder = new Finder(this);
   readonly dressing = new Dressing(this, this.cues);
+  readonly contrasts = new Contrasts(this, this.dressing);
   readonly opposites = new Opposites(this, () =>
     [...this.cues.chosenIds, ...this.page.wordsToRepair().map((word) => word.id)].join(' ')
   );
+
+  /** To the cue that is hardest to read on its picture, then to the next of them. */
+  stepPoorContrast(): void {
+    const id = this.contrasts.nextPoor();
+    if (id === null) this.say(phrases.dressing.allLegible);
+    else this.chooseCue(lookUp(this.track).findCue(id), { seek: true });
+  }
 
   override letGo(): void {
     this.untold.leave();

@@ -46,7 +46,8 @@ class ServerWork {
     // What has been ended or cancelled before it was seen is no news.
     if (!isKnown && (!isUnfinished(job) || job.kind === 'prepare')) return;
     const rest = this.list.filter((one) => one.job.id !== job.id);
-    if (job.state === 'cancelled') this.list = rest;
+    // Whoever waits for the light of a picture sees it where it was asked for.
+    if (job.state === 'cancelled' || (job.kind === 'light' && !isUnfinished(job))) this.list = rest;
     else {
       const ended = rest.filter((one) => !isUnfinished(one.job)).slice(-MOST_ENDED);
       this.list = [...ended, ...rest.filter((one) => isUnfinished(one.job)), this.#workOf(job)];

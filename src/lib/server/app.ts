@@ -8,6 +8,7 @@ import { Faces } from './faces/faces';
 import { Hearing } from './jobs/hear';
 import { JobRunner } from './jobs/runner';
 import { MediaFiles } from './media/files';
+import { Lighting } from './media/light';
 import { notFound } from './problem';
 import { Preparing } from './recordings/preparing';
 import { Rendering } from './rendering/rendering';
@@ -60,6 +61,7 @@ export class App {
   readonly hearing: Hearing;
   readonly renders: RenderStore;
   readonly rendering: Rendering;
+  readonly lighting: Lighting;
   readonly jobs: JobRunner;
   readonly files: MediaFiles;
   readonly resumable: ResumableUploads;
@@ -142,10 +144,17 @@ export class App {
       files: this.files,
       faces: this.faces
     });
+    this.lighting = new Lighting({
+      recordings: this.recordings,
+      jobStore: this.jobStore,
+      files: this.files,
+      jobs: () => this.jobs
+    });
     this.jobs = new JobRunner(this.jobStore, this.events, [
       this.preparing.kind,
       this.hearing.kind,
-      this.rendering.kind
+      this.rendering.kind,
+      this.lighting.kind
     ]);
   }
 

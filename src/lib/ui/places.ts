@@ -1,6 +1,7 @@
 /** What the frame shows around each place's surface. A new place is one entry here and one in `client/places`. */
 import type { Component } from 'svelte';
 import type { CommandId, Place } from '$lib/client/keys/commands';
+import Below from './dress/Below.svelte';
 import Mover from './dress/Mover.svelte';
 import ReadFoot from './read/Foot.svelte';
 import ReadPanel from './read/Panel.svelte';
@@ -20,13 +21,15 @@ export interface PlaceParts {
   readonly Foot: Component;
   /** Over the picture. */
   readonly OnPicture: Component | null;
+  /** Under it, where it stands large. */
+  readonly Below: Component | null;
   /** The picture is what is worked on, and stands large. */
   readonly isWide: boolean;
 }
 
 export const PLACE_PARTS: Readonly<Record<Exclude<Place, 'hear'>, PlaceParts>> = {
-  read: { Strip: Repairs, Panel: ReadPanel, Foot: ReadFoot, OnPicture: null, isWide: false },
-  time: { Strip, Panel: TimePanel, Foot: TimeFoot, OnPicture: null, isWide: false },
-  dress: { Strip: null, Panel: null, Foot: ReadFoot, OnPicture: Mover, isWide: true },
-  'hand-over': { Strip: null, Panel: null, Foot: ReadFoot, OnPicture: null, isWide: false }
+  read: { Strip: Repairs, Panel: ReadPanel, Foot: ReadFoot, OnPicture: null, Below: null, isWide: false },
+  time: { Strip, Panel: TimePanel, Foot: TimeFoot, OnPicture: null, Below: null, isWide: false },
+  dress: { Strip: null, Panel: null, Foot: ReadFoot, OnPicture: Mover, Below, isWide: true },
+  'hand-over': { Strip: null, Panel: null, Foot: ReadFoot, OnPicture: null, Below: null, isWide: false }
 };

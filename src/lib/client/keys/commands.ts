@@ -150,6 +150,24 @@ const table = [
     run: ({ desk }) => desk.stepCue(-1)
   },
   {
+    id: 'nextPoorContrast',
+    label: 'Cue that is hardest to read, then the next',
+    group: 'Going',
+    surface: 'n',
+    typing: null,
+    places: ['dress'],
+    run: ({ desk }) => desk.stepPoorContrast()
+  },
+  {
+    id: 'fullScreen',
+    label: 'Picture on the full screen',
+    group: 'Going',
+    surface: 'Shift+F',
+    typing: null,
+    places: ['dress'],
+    run: ({ desk }) => void desk.dressing.toggleFullScreen()
+  },
+  {
     id: 'rowDown',
     label: 'A row down',
     group: 'Going',

@@ -29,6 +29,11 @@ export class CaptionStage {
     for (const { canvas } of this.#sheets.slice(seen.length)) canvas.hidden = true;
   }
 
+  /** Takes away all that it has painted. */
+  clear(): void {
+    for (const { canvas } of this.#sheets.splice(0)) canvas.remove();
+  }
+
   #sheet(at: number): Sheet {
     const known = this.#sheets[at];
     if (known !== undefined) return known;

@@ -3,8 +3,10 @@
  * Text is parted into runs of one direction, script and font (`itemise`), shaped by HarfBuzz (`font`), laid out in pixels
  * of the picture (`compose`), timed (`motion`) and painted as outlines on any 2D context (`paint`).
  */
+export { areasOfDrawing, measureAdvances, roughAreas, type Advances } from './areas';
 export { blockOf, type Block, type SpanStyle, type TextSpan } from './block';
 export { compose, type Composed, type Drawing, type Fonts, type GlyphRun, type Rect, type WordSpan } from './compose';
+export { contrastOfCues, type CueContrast } from './contrast';
 export { openFont, type Font, type HarfBuzz } from './font';
 export { motionOf, stateAt, type CueMotion, type MotionState } from './motion';
 export { isVisible, paintDrawing, type PathMaker, type PicturePath, type PictureContext } from './paint';

@@ -1,2 +1,14 @@
 /** Whether captions can be read on their picture: its light behind them, and their contrast against it. */
 export { channelsOf, contrastOf, contrastRatio, LEAST_CONTRAST, linearLight, luminanceOf } from './contrast';
+export {
+  BIN_BYTES,
+  BIN_MS,
+  binCount,
+  FRAME_HEIGHT,
+  FRAME_WIDTH,
+  FRAMES_A_SECOND,
+  LightMeter,
+  plainLight,
+  type LightMap
+} from './light-map';
+export { findMendings, legibilityOf, type Colors, type Legibility, type Mending, type TextArea } from './legibility';

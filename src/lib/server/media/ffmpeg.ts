@@ -212,6 +212,39 @@ export async function encode(
 }
 
 /**
+ * Frames of the picture as 24-bit RGB, so many a second from `currentTime` 0 on, stretched to a size; each pixel is one of
+ * the picture's own, none is mixed of several. Throws `ToolFailed`.
+ */
+export async function decodeFrames(
+  media: PlayableMedia,
+  onFrame: (rgb: Uint8Array) => void,
+  {
+    width,
+    height,
+    framesASecond,
+    ...limits
+  }: Limits & { readonly width: number; readonly height: number; readonly framesASecond: number }
+): Promise<void> {
+  const filters = `fps=${framesASecond}:start_time=0,scale=${width}:${height}:flags=neighbor,format=rgb24`;
+  const args = [...['-nostdin', '-v', 'error', ...inputOf(media)], ...['-map', '0:V:0', '-an', '-sn', '-dn']];
+  await run('ffmpeg', [...args, '-vf', filters, '-f', 'rawvideo', 'pipe:1'], limits, async (stdout) => {
+    const frame = new Uint8Array(width * height * 3);
+    let filled = 0;
+    for await (const piece of stdout) {
+      for (let at = 0; at < piece.length;) {
+        const count = Math.min(piece.length - at, frame.length - filled);
+        frame.set(piece.subarray(at, at + count), filled);
+        at += count;
+        filled += count;
+        if (filled < frame.length) continue;
+        onFrame(frame);
+        filled = 0;
+      }
+    }
+  });
+}
+
+/**
  * When each frame of a picture stream is shown, in ms by the zero of `currentTime`, in order. `startMs`: where the
  * container begins, for media that do not go by their own times. Throws `ToolFailed`.
  */

@@ -74,6 +74,9 @@ export class MediaFiles {
   comparisonPath(id: string): string {
     return join(this.folder(id), 'cut.json');
   }
+  lightPath(id: string): string {
+    return join(this.folder(id), 'light');
+  }
   /** Where what was rendered of a recording lies. */
   rendersFolder(id: string): string {
     return join(this.folder(id), 'renders');

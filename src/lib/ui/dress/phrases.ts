@@ -134,12 +134,41 @@ export const phrases = {
     followColor: 'Colour of the spoken word',
     stillness: 'Your system asks for less motion: the preview holds still. The video will move.'
   },
+  contrast: {
+    label: 'Contrast on the picture',
+    measuring: (percent: number) => `Measuring the light of the picture, ${percent} %`,
+    failed: (why: string) => `The light of the picture could not be measured: ${why}`,
+    worst: 'worst',
+    median: 'median',
+    ratio: (ratio: number) => `${ratio.toFixed(1)} : 1`,
+    good: 'Stands out everywhere.',
+    why: (behind: string, line: number, at: string) => `${behind} behind line ${line} at ${at}.`,
+    behind: { bright: 'Bright picture', dark: 'Dark picture', middling: 'Middling grey' },
+    restless: 'What is behind it moves a lot.',
+    poorCues: (count: number) => `${plural(count, 'cue')} below 4.5 : 1`,
+    noPoor: 'No cue below 4.5 : 1',
+    next: 'Hardest to read',
+    chart: 'Worst contrast of every cue over the recording',
+    worstOf: (ratio: string, at: string) => `The least contrast is ${ratio} : 1, at ${at}.`,
+    cueAt: (ratio: number) => `${ratio.toFixed(1)} : 1`,
+    frame: (ratio: number) => `On this very frame ${ratio.toFixed(1)} : 1.`,
+    forThis: 'this cue',
+    forAll: 'all cues',
+    mend: {
+      box: (opacity: number) => `A box of ${Math.round(opacity * 100)} %`,
+      outline: 'An outline',
+      place: (place: string) => `Place it at the ${place}`,
+      color: (color: string) => `Letters in ${color}`
+    },
+    mendFor: (what: string, whom: string, ratio: number) => `${what}, for ${whom}: ${ratio.toFixed(1)} : 1`
+  },
   asOthers: (value: string) => `${value}: as all the others again`,
   shape: {
     label: 'Shape of the picture',
     aspects: { 'as is': 'As it is', '16:9': '16 : 9', '9:16': '9 : 16', '1:1': '1 : 1', '4:5': '4 : 5' },
     fit: 'Fitted by',
     fits: { crop: 'cropping', pad: 'bars' },
+    background: 'Background',
     fullScreen: 'Full screen'
   }
 };

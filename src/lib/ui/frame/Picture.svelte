@@ -1,5 +1,5 @@
 <script lang="ts">
-  import type { Component } from 'svelte';
+  import { untrack, type Component } from 'svelte';
   import { shapeRatio } from '$lib/core/rendering';
   import { cuesAt, lookUp, plainLines, type Cue } from '$lib/core/track';
   import { api } from '$lib/client/api';
@@ -13,12 +13,15 @@
   interface Props {
     /** What lies over the picture, such as what moves the captions. */
     Over: Component | null;
+    /** Takes all the room there is, instead of a shape of its own. */
+    isLarge: boolean;
   }
-  let { Over }: Props = $props();
+  let { Over, isLarge }: Props = $props();
 
   const desk = useTrackDesk();
   const { recording, player } = desk;
   let media = $state<HTMLMediaElement | undefined>();
+  let frame = $state<HTMLElement | undefined>();
   let captions = $state<HTMLElement | undefined>();
   let roomWidth = $state(0);
   let roomHeight = $state(0);
@@ -28,6 +31,9 @@
   let pixelRatio = $state(1);
   const cache = new LayoutCache();
 
+  $effect(() => {
+    desk.dressing.picture = frame ?? null;
+  });
   $effect(() => (media ? player.attach(media) : undefined));
 
   const ratio = $derived(
@@ -65,18 +71,21 @@
       drawNow();
     });
     // While it plays, captions change with the frame that is shown, not with the clock.
-    const stop = player.onFrame((ms) => {
-      if (video === null || !player.isPlaying) draw(stage, ms);
-    });
-    let frame = 0;
+    const stop = untrack(() =>
+      player.onFrame((ms) => {
+        if (video === null || !player.isPlaying) draw(stage, ms);
+      })
+    );
+    let request = 0;
     const onFrame = (_: number, { mediaTime }: VideoFrameCallbackMetadata): void => {
       if (player.isPlaying) draw(stage, Math.round(mediaTime * 1000));
-      frame = video!.requestVideoFrameCallback(onFrame);
+      request = video!.requestVideoFrameCallback(onFrame);
     };
-    if (video !== null) frame = video.requestVideoFrameCallback(onFrame);
+    if (video !== null) request = video.requestVideoFrameCallback(onFrame);
     return () => {
       stop();
-      video?.cancelVideoFrameCallback(frame);
+      video?.cancelVideoFrameCallback(request);
+      stage.clear();
     };
   });
 
@@ -96,7 +105,13 @@
   });
 </script>
 
-<div class="picture" style:--ratio={ratio} bind:clientWidth={roomWidth} bind:clientHeight={roomHeight}>
+<div
+  class="picture"
+  class:large={isLarge}
+  bind:this={frame}
+  bind:clientWidth={roomWidth}
+  bind:clientHeight={roomHeight}
+>
   <div
     class="shape"
     style:background={recording.media.hasVideo ? null : pictureShape.background}
@@ -114,6 +129,7 @@
         playsinline
         tabindex="-1"
         class:cropped={pictureShape.fit === 'crop'}
+        class:filling={pictureShape.aspect === 'as is'}
         onloadedmetadata={({ currentTarget: { videoWidth, videoHeight } }) => {
           if (videoWidth > 0) own = { width: videoWidth, height: videoHeight };
         }}
@@ -142,9 +158,21 @@
     border-radius: 4px;
     background: var(--screen);
   }
+  .picture.large {
+    flex: 1 1 0 !important;
+    aspect-ratio: auto;
+    min-height: 160px;
+    background: transparent;
+  }
+  .picture:fullscreen {
+    aspect-ratio: auto;
+    border-radius: 0;
+    background: #000;
+  }
   .shape {
     position: relative;
     overflow: hidden;
+    background: var(--screen);
   }
   video {
     width: 100%;
@@ -153,6 +181,10 @@
   }
   .cropped {
     object-fit: cover;
+  }
+  /* Its own shape: rounding leaves no bar at an edge. */
+  .filling {
+    object-fit: fill;
   }
   .none {
     position: absolute;

@@ -95,7 +95,8 @@
       {@render children()}
     </section>
     <aside aria-label={phrases.workbench.pictureAndCue}>
-      <Picture Over={parts.OnPicture} />
+      <Picture Over={parts.OnPicture} isLarge={parts.isWide} />
+      {#if parts.Below}<parts.Below />{/if}
       {#if parts.Panel}
         <div class="beside">
           {#if desk.proposals[0] !== undefined}
