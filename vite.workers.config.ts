@@ -31,6 +31,7 @@ export default defineConfig({
         cuts: source('processes/cuts.ts'),
         doubts: source('processes/doubts.ts'),
         captions: source('processes/captions.ts'),
+        font: source('processes/font.ts'),
         'metered-service': service('main.ts'),
         'make-answers': service('make-answers.ts')
       },

@@ -500,6 +500,15 @@ export const api = {
   },
   faces: async (): Promise<readonly Face[]> =>
     (await call(z.object({ faces: z.array(faceSchema) }), '/api/faces')).faces,
+  /** Brings in a font file of the house's own. */
+  bringInFace: (file: Blob): Promise<{ face: Face; embedding: string }> =>
+    call(z.object({ face: faceSchema, embedding: z.string() }), '/api/faces', {
+      method: 'POST',
+      body: file,
+      headers: { 'content-type': 'application/octet-stream' }
+    }),
+  removeFace: (id: string): Promise<unknown> => call(z.unknown(), `/api/faces/${id}`, { method: 'DELETE' }),
+  restoreFace: (id: string): Promise<unknown> => call(z.unknown(), `/api/faces/${id}/restore`, { method: 'POST' }),
   /** A font file, by its key. */
   font: (key: string): Promise<Uint8Array> => bytes(`/api/faces/files/${key}`),
   hear: async (id: string, request: HearingRequest): Promise<Job> =>

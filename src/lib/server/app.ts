@@ -1,4 +1,5 @@
 /** The server's parts, put together once: stores, jobs, open tracks, recognisers. */
+import { join } from 'node:path';
 import { readTerms, type Term } from '$lib/core/expecting';
 import { dataFolder, meteredUrl } from './config';
 import { openRegister } from './children';
@@ -30,6 +31,7 @@ import { JobStore, type Job } from './store/jobs';
 import { JudgedDoubtStore } from './store/judged-doubts';
 import { ProjectStore } from './store/projects';
 import { ProposalStore } from './store/proposals';
+import { OwnFaceStore } from './store/own-faces';
 import { OwnLookStore } from './store/own-looks';
 import { RenderStore } from './store/renders';
 import { RuleSetStore } from './store/rule-sets';
@@ -55,7 +57,7 @@ export class App {
   readonly ownLooks: OwnLookStore;
   readonly judgedDoubts: JudgedDoubtStore;
   readonly cutRemarks: CutRemarkStore;
-  readonly faces = new Faces();
+  readonly faces: Faces;
   readonly doubtFinder = new DoubtFinder();
   readonly preparing: Preparing;
   readonly hearing: Hearing;
@@ -79,6 +81,7 @@ export class App {
     this.#db = openFolder(folder);
     openRegister(folder);
     this.files = new MediaFiles(folder);
+    this.faces = new Faces(join(folder, 'faces'), new OwnFaceStore(this.#db));
     this.recordings = new RecordingStore(this.#db);
     this.resumable = new ResumableUploads({
       folder: this.files.resumableFolder,

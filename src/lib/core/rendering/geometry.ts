@@ -28,6 +28,9 @@ export interface PictureGeometry {
 
 const even = (value: number): number => Math.max(2, Math.round(value / 2) * 2);
 
+/** On a whole sample of colour. */
+const halfOf = (spare: number): number => Math.floor(spare / 4) * 2;
+
 /** Width to height; `null`: as the picture is. */
 export function shapeRatio(aspect: Aspect): number | null {
   const [width, height] = aspect.split(':').map(Number);
@@ -79,6 +82,6 @@ export function shapePicture(
   return {
     ...made,
     crop: whole,
-    at: { x: (made.width - within.width) / 2, y: (made.height - within.height) / 2, ...within }
+    at: { x: halfOf(made.width - within.width), y: halfOf(made.height - within.height), ...within }
   };
 }

@@ -6,8 +6,13 @@ import { fontShelf } from '../faces/shelf';
 import type { Recording } from '../store/recordings';
 
 /** The worst and the median contrast of every cue that shows words, as the API tells it. */
-export function contrastOfTrack(track: Track, { media }: Recording, map: LightMap) {
-  const fonts = fontShelf();
+export function contrastOfTrack(
+  track: Track,
+  { media }: Recording,
+  map: LightMap,
+  ownFaces: Parameters<typeof fontShelf>[0]
+) {
+  const fonts = fontShelf(ownFaces);
   const { face, weight, italic } = track.look;
   const font = fonts.find(fontKey(nearestFile(findFace(fonts.faces, face), weight, italic)))!;
   const picture = { width: media.width ?? 1280, height: media.height ?? 720 };

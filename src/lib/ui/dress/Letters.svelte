@@ -1,18 +1,57 @@
 <script lang="ts">
-  import { findFace } from '$lib/core/faces';
+  import { findFace, type Face } from '$lib/core/faces';
+  import { messageOf } from '$lib/core/message-of';
+  import { api } from '$lib/client/api';
   import { fonts } from '$lib/client/picture/fonts.svelte';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import ChoiceField from './ChoiceField.svelte';
   import ValueField from './ValueField.svelte';
   import { phrases } from './phrases';
 
-  const { dressing } = useTrackDesk();
+  const desk = useTrackDesk();
+  const { dressing } = desk;
+  let input = $state<HTMLInputElement | undefined>();
+  let removed = $state.raw<Face | null>(null);
   const look = $derived(dressing.look);
   const own = $derived(dressing.own);
   const ours = $derived(fonts.faces.filter(({ character }) => character === 'our own'));
   const shipped = $derived(fonts.faces.filter(({ character }) => character !== 'our own' && character !== 'stand-in'));
   const face = $derived(findFace(fonts.faces, look.face));
   const lacking = $derived(dressing.lacking);
+
+  async function act(work: () => Promise<string>): Promise<void> {
+    try {
+      const said = await work();
+      await fonts.loadFaces();
+      desk.say(said);
+    } catch (error) {
+      desk.say(messageOf(error));
+    }
+  }
+
+  const bringIn = (): Promise<void> =>
+    act(async () => {
+      const file = input!.files![0]!;
+      input!.value = '';
+      const brought = await api.bringInFace(file);
+      await fonts.loadFaces();
+      dressing.set({ face: brought.face.id, weight: brought.face.weights[0]! });
+      return phrases.letters.broughtIn(brought.face.name, brought.embedding);
+    });
+
+  const remove = (one: Face): Promise<void> =>
+    act(async () => {
+      await api.removeFace(one.id);
+      removed = one;
+      return phrases.letters.removedFace(one.name);
+    });
+
+  const bringBack = (one: Face): Promise<void> =>
+    act(async () => {
+      await api.restoreFace(one.id);
+      removed = null;
+      return phrases.letters.backAgain(one.name);
+    });
 </script>
 
 <label class="row" class:own={own.has('face')}>
@@ -26,6 +65,29 @@
     {/if}
   </select>
 </label>
+<p class="faces">
+  <button class="act quiet" onclick={() => input?.click()}>{phrases.letters.bringIn}</button>
+  {#if face.character === 'our own'}
+    <button class="act quiet" onclick={() => void remove(face)}>{phrases.letters.removeFace(face.name)}</button>
+  {/if}
+  <input
+    type="file"
+    class="unseen"
+    tabindex="-1"
+    accept=".ttf,.otf,.woff,.woff2"
+    aria-label={phrases.letters.bringIn}
+    bind:this={input}
+    onchange={() => void bringIn()}
+  />
+</p>
+{#if removed !== null}
+  {@const gone = removed}
+  <p class="note faces">
+    <span class="soft">{phrases.letters.removedFace(gone.name)}</span>
+    <button class="act quiet" onclick={() => void bringBack(gone)}>{phrases.letters.bringBackFace}</button>
+  </p>
+{/if}
+{#if face.id !== look.face}<p class="soft note" role="status">{phrases.letters.goneFace}</p>{/if}
 {#each lacking as { letters, face: of, drawnIn } (`${of} ${drawnIn}`)}
   <p class="soft note" role="status">{phrases.letters.lacking(letters, of, drawnIn)}</p>
 {/each}
@@ -131,6 +193,16 @@
   }
   select {
     font-weight: 400;
+  }
+  .faces {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: center;
+    margin: -4px 0 0 -11px;
+  }
+  .faces .act {
+    min-height: 28px;
+    font-size: 14px;
   }
   .note {
     font-size: 13px;

@@ -67,6 +67,14 @@ export const phrases = {
   letters: {
     face: 'Typeface',
     ourFaces: 'Of the house',
+    bringIn: 'Bring in a typeface',
+    broughtIn: (name: string, embedding: string) =>
+      `“${name}” brought in. Its maker lets it be embedded: ${embedding}.`,
+    removeFace: (name: string) => `Take “${name}” from the list`,
+    removedFace: (name: string) => `“${name}” is no longer in the list.`,
+    backAgain: (name: string) => `“${name}” is in the list again.`,
+    bringBackFace: 'Bring it back',
+    goneFace: 'The typeface of this look is not here any more: it is drawn in the usual one.',
     weight: 'Weight',
     italic: 'Italics',
     size: 'Size',

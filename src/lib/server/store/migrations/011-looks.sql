@@ -12,6 +12,7 @@ CREATE TABLE own_faces (
   weight INTEGER NOT NULL,
   is_italic INTEGER NOT NULL,
   embedding TEXT NOT NULL,
+  is_removed INTEGER NOT NULL DEFAULT 0,
   added_at_ms INTEGER NOT NULL
 ) STRICT;
 

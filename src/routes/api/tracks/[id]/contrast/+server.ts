@@ -10,5 +10,6 @@ export const GET = ({ params }: RequestEvent) =>
     const app = getApp();
     const { track } = app.tracks.get(params.id);
     const recording = app.getRecording(track.recordingId);
-    return json({ cues: await contrastOfTrack(track, recording, await app.lighting.mapped(recording)) });
+    const map = await app.lighting.mapped(recording);
+    return json({ cues: contrastOfTrack(track, recording, map, app.faces.ownFiles()) });
   });
