@@ -42,9 +42,12 @@ export function trackAnswer(track: Track, revision: number) {
         wordIds: cue.wordIds,
         ...(speakerId !== null && { speakerId }),
         ...(settings !== '' && { settings }),
-        ...(cue.placement !== null && { placement: cue.placement })
+        ...(cue.placement !== null && { placement: cue.placement }),
+        ...(cue.look !== null && { look: cue.look })
       };
     }),
-    speakers: track.speakers
+    speakers: track.speakers,
+    look: track.look,
+    ...(track.lookFrom !== null && { lookFrom: track.lookFrom })
   };
 }

@@ -1,0 +1,36 @@
+/**
+ * Structural similarity of two RGB pictures of one size, by their light, in windows of 8 × 8 pixels: 1 for equal ones.
+ * Wang et al., Image quality assessment: from error visibility to structural similarity, 2004.
+ */
+export function structuralSimilarity(
+  one: Uint8Array,
+  other: Uint8Array,
+  { width, height }: { readonly width: number; readonly height: number }
+): number {
+  const WINDOW = 8;
+  const C1 = (0.01 * 255) ** 2;
+  const C2 = (0.03 * 255) ** 2;
+  const lightOf = (rgb: Uint8Array, at: number): number =>
+    0.299 * rgb[at * 3]! + 0.587 * rgb[at * 3 + 1]! + 0.114 * rgb[at * 3 + 2]!;
+  let sum = 0;
+  let count = 0;
+  for (let top = 0; top + WINDOW <= height; top += WINDOW / 2)
+    for (let left = 0; left + WINDOW <= width; left += WINDOW / 2) {
+      let [a, b, aa, bb, ab] = [0, 0, 0, 0, 0];
+      for (let y = top; y < top + WINDOW; y++)
+        for (let x = left; x < left + WINDOW; x++) {
+          const [p, q] = [lightOf(one, y * width + x), lightOf(other, y * width + x)];
+          a += p;
+          b += q;
+          aa += p * p;
+          bb += q * q;
+          ab += p * q;
+        }
+      const n = WINDOW * WINDOW;
+      const [ma, mb] = [a / n, b / n];
+      const [va, vb, cov] = [aa / n - ma * ma, bb / n - mb * mb, ab / n - ma * mb];
+      sum += ((2 * ma * mb + C1) * (2 * cov + C2)) / ((ma * ma + mb * mb + C1) * (va + vb + C2));
+      count++;
+    }
+  return sum / count;
+}
