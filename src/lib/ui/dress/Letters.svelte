@@ -56,7 +56,7 @@
 
 <label class="row" class:own={own.has('face')}>
   <span>{phrases.letters.face}</span>
-  <select class="field" value={face.id} onchange={({ currentTarget }) => dressing.set({ face: currentTarget.value })}>
+  <select class="field" aria-label={phrases.letters.face} value={face.id} onchange={({ currentTarget }) => dressing.set({ face: currentTarget.value })}>
     {#each shipped as one (one.id)}<option value={one.id}>{one.name}, {one.character}</option>{/each}
     {#if ours.length > 0}
       <optgroup label={phrases.letters.ourFaces}>
@@ -96,6 +96,7 @@
     <span>{phrases.letters.weight}</span>
     <select
       class="field"
+      aria-label={phrases.letters.weight}
       value={face.weights.includes(look.weight) ? look.weight : ''}
       onchange={({ currentTarget }) => dressing.set({ weight: Number(currentTarget.value) })}
     >
