@@ -9,6 +9,7 @@ import { hearingRows } from './hearing';
 import { killRows } from './kills';
 import { libraryRows } from './library';
 import { logRows } from './log';
+import { lookRows } from './look';
 import { readingRows } from './reading';
 import { soundRows } from './sound';
 import { formatTable, type Row } from './table';
@@ -17,6 +18,7 @@ const GROUPS: Readonly<Record<string, () => Row[] | Promise<Row[]>>> = {
   core: coreRows,
   files: fileRows,
   log: logRows,
+  look: lookRows,
   library: libraryRows,
   kills: killRows,
   hearing: hearingRows,

@@ -149,7 +149,8 @@ test('from two files to captions handed over, at the first try', async ({ page }
     await page.keyboard.press('ArrowRight');
     await page.keyboard.press('ArrowRight');
     await expect(page.getByText('Cue 3 of 24')).toBeVisible();
-    await page.getByLabel('of the chosen cue only').check();
+    await page.getByRole('radio', { name: 'This cue' }).click();
+    await page.getByRole('tab', { name: 'Place' }).click();
     await page.getByRole('radio', { name: 'top centre' }).click();
     await saved(page);
     expect((await trackNow()).cues[2].placement).toBe('top centre');

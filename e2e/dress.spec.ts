@@ -3,7 +3,7 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
 import { structuralSimilarity } from '../tests/server/similarity';
-import { ask, checkAccessible, newFolder, startDemo, watchConsole } from './support';
+import { ask, checkAccessible, newFolder, startDemo, tabTo, watchConsole } from './support';
 
 type Demo = Awaited<ReturnType<typeof startDemo>>;
 let server: Demo;
@@ -22,18 +22,6 @@ async function open(page: Page): Promise<void> {
   const { recordingId, trackId } = server.interview;
   await page.goto(`${server.url}/recordings/${recordingId}/tracks/${trackId}/dress`);
   await expect(page.getByTestId('picture').locator('canvas')).toBeVisible();
-}
-
-/** Goes on by Tab until the control of this name has the focus. */
-async function tabTo(page: Page, name: string): Promise<void> {
-  for (let step = 0; step < 60; step++) {
-    const focused = await page.evaluate(
-      () => document.activeElement?.getAttribute('aria-label') ?? document.activeElement?.textContent?.trim()
-    );
-    if (focused === name) return;
-    await page.keyboard.press('Tab');
-  }
-  throw new Error(`no Tab leads to ${name}`);
 }
 
 /** An image file as RGB. */
@@ -68,7 +56,7 @@ test('a look is set by keys alone, and by mouse; for all, for a speaker, for one
   await page.keyboard.press('Enter');
   await page.keyboard.press('ArrowRight');
   await page.keyboard.press('ArrowLeft');
-  await tabTo(page, 'Size');
+  await tabTo(page, /^Size$/);
   for (let step = 0; step < 4; step++) await page.keyboard.press('ArrowRight');
   await expect.poll(async () => (await lookNow()).sizePercent).toBe(before.sizePercent + 2);
   await tabTo(page, 'Centred');

@@ -1,4 +1,5 @@
 import { describe, expect, test } from 'vitest';
+import { toSpan, type Span } from '../time';
 import { HOUSE_LOOK, overrideLook, type Look, type LookOverrides } from '../track';
 import {
   BIN_MS,
@@ -39,7 +40,8 @@ const area = (look: LookOverrides, place: Partial<TextArea> = {}): TextArea => (
   colors: overrideLook(HOUSE_LOOK, look),
   ...place
 });
-const during = { startMs: 0, endMs: 1000 };
+const span = (startMs: number, endMs: number): Span => toSpan({ startMs, endMs });
+const during = span(0, 1000);
 const near = (ratio: number): unknown => expect.closeTo(ratio, -Math.log10(0.04 * ratio));
 
 describe('contrast', () => {
@@ -85,9 +87,9 @@ describe('contrast', () => {
 
   test('of light that moves: the worst of any time, and that it is restless', () => {
     const flash = mapOf((_, __, frame) => grey(frame === 3 ? 250 : 10), 12);
-    const dark = legibilityOf([area(BARE)], { startMs: 4 * BIN_MS, endMs: 6 * BIN_MS }, flash)!;
+    const dark = legibilityOf([area(BARE)], span(4 * BIN_MS, 6 * BIN_MS), flash)!;
     expect(dark.worst).toBeGreaterThan(18);
-    const bright = legibilityOf([area(BARE)], { startMs: 0, endMs: 4 * BIN_MS }, flash)!;
+    const bright = legibilityOf([area(BARE)], span(0, 4 * BIN_MS), flash)!;
     expect(bright.worst).toBeLessThan(1.1);
     expect(bright.at).toMatchObject({ ms: BIN_MS, line: 0 });
     expect(mapOf(() => grey(9), 9).bytes.length).toBe(mapOf(() => grey(9), 10).bytes.length);
@@ -120,7 +122,7 @@ describe('contrast', () => {
     expect(legibilityOf([], during, plainLight(1))).toBe(null);
     expect(legibilityOf([area(BARE)], during, { bytes: new Uint8Array() })).toBe(null);
     // A cue past the end of the map is judged by its last light.
-    expect(legibilityOf([area(BARE)], { startMs: 90_000, endMs: 91_000 }, plainLight(0))!.worst).toEqual(near(21));
+    expect(legibilityOf([area(BARE)], span(90_000, 91_000), plainLight(0))!.worst).toEqual(near(21));
     expect(binCount(plainLight(0))).toBe(1);
   });
 });

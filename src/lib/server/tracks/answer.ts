@@ -47,7 +47,6 @@ export function trackAnswer(track: Track, revision: number) {
       };
     }),
     speakers: track.speakers,
-    look: track.look,
     ...(track.lookFrom !== null && { lookFrom: track.lookFrom })
   };
 }

@@ -1,0 +1,192 @@
+/** Looks: what drawing, judging and rendering them costs, against ffmpeg alone on the same files in the same run. */
+import { execFileSync, spawnSync } from 'node:child_process';
+import { readFileSync, readdirSync, statSync } from 'node:fs';
+import { join } from 'node:path';
+import { createCanvas, Path2D } from '@napi-rs/canvas';
+import { formatSrt } from '../src/lib/core/formats';
+import {
+  blockOf,
+  compose,
+  contrastOfCues,
+  measureAdvances,
+  paintDrawing,
+  type PathMaker
+} from '../src/lib/core/layout';
+import { LightMeter } from '../src/lib/core/light';
+import { shelf } from '../src/lib/core/testing/fonts';
+import { ask, jobEnd, newFolder, send, startServer, upload, until, type Server } from '../tests/server/harness';
+import { trackOf } from './core';
+import { median } from './figures';
+import { makeTalk } from './material';
+import type { Row } from './table';
+
+const newPath = ((svg?: string) => (svg === undefined ? new Path2D() : new Path2D(svg))) as unknown as PathMaker;
+const SECONDS = 60;
+
+/** Something that moves, with sound: 720p, 25 frames a second. */
+function makeFilm(seconds: number): string {
+  const path = join(newFolder(), 'film.mp4');
+  execFileSync('ffmpeg', [
+    ...['-nostdin', '-v', 'error', '-y', '-f', 'lavfi', '-i', `mandelbrot=s=1280x720:r=25:end_scale=0.1`],
+    ...['-f', 'lavfi', '-i', 'sine=440', '-t', String(seconds)],
+    ...['-c:v', 'libx264', '-preset', 'veryfast', '-pix_fmt', 'yuv420p', '-c:a', 'aac', path]
+  ]);
+  return path;
+}
+
+const timed = (work: () => void): number => {
+  const from = performance.now();
+  work();
+  return performance.now() - from;
+};
+
+/** As the render encodes, without captions. */
+const encodeAlone = (film: string): number =>
+  timed(() =>
+    execFileSync('ffmpeg', [
+      ...[
+        '-nostdin',
+        '-v',
+        'error',
+        '-y',
+        '-i',
+        film,
+        '-map',
+        '0:v',
+        '-map',
+        '0:a',
+        '-c:v',
+        'libx264',
+        '-preset',
+        'veryfast'
+      ],
+      ...['-crf', '20', '-pix_fmt', 'yuv420p', '-c:a', 'copy', join(newFolder(), 'alone.mp4')]
+    ])
+  );
+
+const decodeAlone = (film: string): number =>
+  timed(() => spawnSync('ffmpeg', ['-nostdin', '-v', 'error', '-i', film, '-map', '0:v', '-f', 'null', '-']));
+
+/** The most memory of the painter and of ffmpeg, in MB, while a job goes on. */
+async function watchMemory(server: Server, jobId: string): Promise<number> {
+  let most = 0;
+  await until(
+    async () => {
+      const ids = readdirSync(join(server.folder, 'children'));
+      const sizes = ids.map((pid) => {
+        try {
+          return Number(readFileSync(`/proc/${pid}/statm`, 'utf8').split(' ')[1]) * 4096;
+        } catch {
+          return 0; // It has ended.
+        }
+      });
+      most = Math.max(
+        most,
+        sizes.reduce((sum, one) => sum + one, 0)
+      );
+      return (await ask(server, `/api/jobs/${jobId}`)).body.job.state as string;
+    },
+    (state) => !['queued', 'running'].includes(state)
+  );
+  return most / 1e6;
+}
+
+export async function lookRows(): Promise<Row[]> {
+  const rows: Row[] = [];
+  const track = trackOf(makeTalk(18_000));
+  const picture = { width: 1280, height: 720 };
+
+  const some = track.cues.slice(0, 300);
+  const composing = some.map((cue) => timed(() => compose(blockOf(track, cue), picture, shelf)));
+  const context = createCanvas(picture.width, picture.height).getContext('2d');
+  const drawings = some.map((cue) => compose(blockOf(track, cue), picture, shelf).drawing);
+  const painting = drawings.map((drawing) =>
+    timed(() => {
+      context.clearRect(0, 0, picture.width, picture.height);
+      paintDrawing(context, newPath, drawing, { shownWords: Number.POSITIVE_INFINITY, spokenWord: null, shiftEm: 0 });
+    })
+  );
+  rows.push({ what: 'a cue laid out (Node)', value: median(composing), unit: 'ms' });
+  rows.push({ what: 'a cue painted (Node)', value: median(painting), unit: 'ms', budget: 2 });
+
+  const meter = new LightMeter();
+  const frame = new Uint8Array(320 * 180 * 3).map((_, at) => (at * 7919) % 251);
+  const measuring: number[] = [];
+  for (let at = 0; at < 200; at++) measuring.push(timed(() => meter.push(frame)));
+  rows.push({ what: 'a frame measured for the light map', value: median(measuring), unit: 'ms' });
+  const map = { bytes: meter.finish() };
+  const advances = measureAdvances(
+    shelf.find('atkinson-600')!,
+    track.words.map(({ text }) => text)
+  );
+  const judging = [0, 1, 2, 3, 4].map(() => timed(() => contrastOfCues(track, { picture, advances, map })));
+  rows.push({ what: `contrast of ${track.cues.length} cues`, value: median(judging), unit: 'ms', budget: 200 });
+
+  const film = makeFilm(SECONDS);
+  const server = await startServer();
+  try {
+    const { body } = await upload(server, 'film.mp4', readFileSync(film));
+    const recordingId = body.recording.id as string;
+    await ask(server, `/api/recordings/${recordingId}/speech`);
+    // A cue every three seconds, seven words each.
+    const short = trackOf(makeTalk(140));
+    const { track: made } = (
+      await send(server, `/api/recordings/${recordingId}/tracks`, {
+        format: 'srt',
+        language: 'en',
+        content: formatSrt(short)
+      })
+    ).body;
+    const light = async (): Promise<number> => {
+      const from = performance.now();
+      await jobEnd(server, (await ask(server, `/api/recordings/${recordingId}/light`)).body.job.id as string);
+      return performance.now() - from;
+    };
+    const decoded = median([decodeAlone(film), decodeAlone(film), decodeAlone(film)]);
+    rows.push({
+      what: `light map of ${SECONDS} s of 720p, against decoding alone`,
+      value: (await light()) / decoded,
+      unit: '×',
+      budget: 1.15
+    });
+
+    const alone = median([encodeAlone(film), encodeAlone(film)]);
+    let memory = 0;
+    const renderWith = async (look: object): Promise<number> => {
+      const { revision } = (await ask(server, `/api/tracks/${made.id}`)).body.track;
+      await send(server, `/api/tracks/${made.id}/edits`, { revision, edits: [{ type: 'setLook', look }] });
+      const from = performance.now();
+      const { job } = (
+        await send(server, `/api/recordings/${recordingId}/renders`, {
+          ...{ trackId: made.id, captions: 'burned', container: 'mp4', video: { codec: 'h264', quality: 60 } }
+        })
+      ).body;
+      memory = Math.max(memory, await watchMemory(server, job.id as string));
+      return performance.now() - from;
+    };
+    const speed = (what: string, took: number, least: number): Row => ({
+      what: `${what}, speed against encoding alone (at least ${least})`,
+      value: alone / took,
+      unit: '×'
+    });
+    rows.push(speed('720p with captions', await renderWith({}), 0.8));
+    rows.push(speed('720p with words as they are spoken', await renderWith({ motion: { follow: 'box' } }), 0.6));
+    rows.push(
+      speed(
+        '720p with captions that fade',
+        await renderWith({ motion: { follow: 'none', come: 'fade', go: 'fade' } }),
+        0.6
+      )
+    );
+    rows.push({ what: 'most memory of a render, painter and ffmpeg', value: memory, unit: 'MB', budget: 400 });
+    const { renders } = (await ask(server, `/api/recordings/${recordingId}/renders`)).body;
+    rows.push({
+      what: 'size of the video, against the film',
+      value: renders[0].bytes / statSync(film).size,
+      unit: '×'
+    });
+  } finally {
+    await server.stop();
+  }
+  return rows;
+}

@@ -1,0 +1,130 @@
+/** The preview and the burnt-in video are painted by two engines, and are the same to the eye and to the pixel. */
+import { readFileSync } from 'node:fs';
+import { resolve } from 'node:path';
+import { createCanvas, Path2D } from '@napi-rs/canvas';
+import { expect, test } from '@playwright/test';
+import { build, type Rolldown } from 'vite';
+import { parseFontKey } from '../src/lib/core/faces';
+import { blockOf, compose, paintDrawing, type PathMaker } from '../src/lib/core/layout';
+import { shelf } from '../src/lib/core/testing/fonts';
+import {
+  HOUSE_LOOK,
+  makeCue,
+  makeTrack,
+  makeWord,
+  pointSchema,
+  type LookOverrides,
+  type Track
+} from '../src/lib/core/track';
+import { shippedFontPath } from '../src/lib/server/faces/shipped';
+import { structuralSimilarity } from '../tests/server/similarity';
+
+const SIZE = { width: 640, height: 360 };
+const TEXTS = [
+  'Good evening, and welcome',
+  'Ågot’s fjord: “Ça va?”',
+  'مرحبا بكم في البرج',
+  'שלום לכולם, Merrowby',
+  'घड़ी की सुइयाँ चलती हैं',
+  '時計の針が動く。',
+  'The bell 🔔 strikes ♪'
+];
+const BOXES: LookOverrides[] = [
+  {},
+  { box: { kind: 'block', opacity: 0.5, roundingEm: 0.6 } },
+  { box: { kind: 'none' }, outline: { color: '#000000', widthEm: 0.08 } },
+  { box: { kind: 'none' }, shadow: { color: '#000000', xEm: 0.06, yEm: 0.06, blurEm: 0.15 } }
+];
+const SIZES = [5, 8, 12];
+
+/** Forty cues: of every script, box, place and size. */
+function madeTrack(): Track {
+  const cues = Array.from({ length: 40 }, (_, at) => {
+    const text = TEXTS[at % TEXTS.length]!;
+    const words = text
+      .split(' ')
+      .map((word, place) =>
+        makeWord({ id: `w${at}-${place}`, text: word, startMs: at * 1000, endMs: at * 1000 + 900, timing: 'heard' })
+      );
+    const look = { ...BOXES[at % BOXES.length]!, sizePercent: SIZES[at % SIZES.length]! };
+    const cue = makeCue({
+      ...{ id: `c${String(at).padStart(2, '0')}`, startMs: at * 1000, endMs: at * 1000 + 900 },
+      wordIds: words.map(({ id }) => id),
+      lineStarts: words.length > 2 ? [words[2]!.id] : [],
+      placement: pointSchema.options[at % 9]!,
+      look
+    });
+    return { words, cue };
+  });
+  return makeTrack({
+    ...{ id: 't', recordingId: 'r', language: 'en', title: '', look: HOUSE_LOOK },
+    words: cues.flatMap(({ words }) => words),
+    cues: cues.map(({ cue }) => cue)
+  });
+}
+
+const newPath = ((svg?: string) => (svg === undefined ? new Path2D() : new Path2D(svg))) as unknown as PathMaker;
+
+test('forty cues come out of both as one', async ({ page }) => {
+  const track = madeTrack();
+  const used = new Set<string>();
+  const fonts = {
+    ...shelf,
+    find: (key: string) => {
+      used.add(key);
+      return shelf.find(key);
+    }
+  };
+  const here = track.cues.map((cue) => {
+    const context = createCanvas(SIZE.width, SIZE.height).getContext('2d');
+    context.fillStyle = '#557766';
+    context.fillRect(0, 0, SIZE.width, SIZE.height);
+    const { drawing } = compose(blockOf(track, cue), SIZE, fonts);
+    paintDrawing(context, newPath, drawing, { shownWords: Number.POSITIVE_INFINITY, spokenWord: null, shiftEm: 0 });
+    return rgbOf(context.getImageData(0, 0, SIZE.width, SIZE.height).data);
+  });
+
+  // A page of its own, with the bundle and what it fetches, which no server serves.
+  const made = (await build({
+    configFile: false,
+    logLevel: 'silent',
+    build: { write: false, target: 'esnext', rolldownOptions: { input: resolve('e2e/engines/painting.ts') } }
+  })) as Rolldown.RolldownOutput;
+  const parts = new Map(
+    made.output.map((part) => [`/${part.fileName}`, part.type === 'chunk' ? part.code : Buffer.from(part.source)])
+  );
+  const entry = made.output.find((part) => part.type === 'chunk' && part.isEntry)!.fileName;
+  await page.route('http://painting.localhost/**', (route) => {
+    const { pathname } = new URL(route.request().url());
+    const part = parts.get(pathname);
+    const contentType = pathname.endsWith('.js')
+      ? 'text/javascript'
+      : pathname.endsWith('.wasm')
+        ? 'application/wasm'
+        : 'text/html';
+    return route.fulfill({ contentType, body: part ?? `<script type="module" src="/${entry}"></script>` });
+  });
+  await page.goto('http://painting.localhost/');
+  await page.waitForFunction(() => 'painting' in window);
+  const files = Object.fromEntries(
+    [...used].map((key) => [key, readFileSync(shippedFontPath(parseFontKey(key)!)!).toString('base64')])
+  );
+  const there = await page.evaluate(
+    ([asked, size, given]) =>
+      (
+        window as unknown as { painting: { paint(track: string, size: object, fonts: object): string[] } }
+      ).painting.paint(asked, size, given),
+    [JSON.stringify(track), SIZE, files] as const
+  );
+  for (const [at, pixels] of there.entries()) {
+    const rgb = rgbOf(Buffer.from(pixels, 'base64'));
+    expect(structuralSimilarity(here[at]!, rgb, SIZE), `cue ${at}`).toBeGreaterThan(0.999);
+  }
+});
+
+function rgbOf(rgba: Uint8Array | Uint8ClampedArray): Uint8Array {
+  const rgb = new Uint8Array((rgba.length / 4) * 3);
+  for (let at = 0; at < rgba.length / 4; at++)
+    for (let part = 0; part < 3; part++) rgb[at * 3 + part] = rgba[at * 4 + part]!;
+  return rgb;
+}
