@@ -1,7 +1,8 @@
 /** Looks: what drawing, judging and rendering them costs, against ffmpeg alone on the same files in the same run. */
-import { execFileSync, spawnSync } from 'node:child_process';
+import { execFile } from 'node:child_process';
 import { readFileSync, readdirSync, statSync } from 'node:fs';
 import { join } from 'node:path';
+import { promisify } from 'node:util';
 import { createCanvas, Path2D } from '@napi-rs/canvas';
 import { formatSrt } from '../src/lib/core/formats';
 import {
@@ -22,12 +23,13 @@ import type { Row } from './table';
 
 const newPath = ((svg?: string) => (svg === undefined ? new Path2D() : new Path2D(svg))) as unknown as PathMaker;
 const SECONDS = 60;
+const run = promisify(execFile);
 
 /** Something that moves, with sound: 720p, 25 frames a second. */
-function makeFilm(seconds: number): string {
+async function makeFilm(seconds: number): Promise<string> {
   const path = join(newFolder(), 'film.mp4');
-  execFileSync('ffmpeg', [
-    ...['-nostdin', '-v', 'error', '-y', '-f', 'lavfi', '-i', `mandelbrot=s=1280x720:r=25:end_scale=0.1`],
+  await run('ffmpeg', [
+    ...['-nostdin', '-v', 'error', '-y', '-f', 'lavfi', '-i', 'testsrc2=s=1280x720:r=25,noise=alls=4:allf=t'],
     ...['-f', 'lavfi', '-i', 'sine=440', '-t', String(seconds)],
     ...['-c:v', 'libx264', '-preset', 'veryfast', '-pix_fmt', 'yuv420p', '-c:a', 'aac', path]
   ]);
@@ -40,32 +42,20 @@ const timed = (work: () => void): number => {
   return performance.now() - from;
 };
 
-/** As the render encodes, without captions. */
-const encodeAlone = (film: string): number =>
-  timed(() =>
-    execFileSync('ffmpeg', [
-      ...[
-        '-nostdin',
-        '-v',
-        'error',
-        '-y',
-        '-i',
-        film,
-        '-map',
-        '0:v',
-        '-map',
-        '0:a',
-        '-c:v',
-        'libx264',
-        '-preset',
-        'veryfast'
-      ],
-      ...['-crf', '20', '-pix_fmt', 'yuv420p', '-c:a', 'copy', join(newFolder(), 'alone.mp4')]
-    ])
-  );
+const timedRun = async (args: readonly string[]): Promise<number> => {
+  const from = performance.now();
+  await run('ffmpeg', ['-nostdin', '-v', 'error', '-y', ...args]);
+  return performance.now() - from;
+};
 
-const decodeAlone = (film: string): number =>
-  timed(() => spawnSync('ffmpeg', ['-nostdin', '-v', 'error', '-i', film, '-map', '0:v', '-f', 'null', '-']));
+/** As the render encodes, without captions. */
+const encodeAlone = (film: string): Promise<number> =>
+  timedRun([
+    ...['-i', film, '-map', '0:v', '-map', '0:a', '-c:v', 'libx264', '-preset', 'veryfast', '-crf', '20'],
+    ...['-pix_fmt', 'yuv420p', '-c:a', 'copy', join(newFolder(), 'alone.mp4')]
+  ]);
+
+const decodeAlone = (film: string): Promise<number> => timedRun(['-i', film, '-map', '0:v', '-f', 'null', '-']);
 
 /** The most memory of the painter and of ffmpeg, in MB, while a job goes on. */
 async function watchMemory(server: Server, jobId: string): Promise<number> {
@@ -122,7 +112,7 @@ export async function lookRows(): Promise<Row[]> {
   const judging = [0, 1, 2, 3, 4].map(() => timed(() => contrastOfCues(track, { picture, advances, map })));
   rows.push({ what: `contrast of ${track.cues.length} cues`, value: median(judging), unit: 'ms', budget: 200 });
 
-  const film = makeFilm(SECONDS);
+  const film = await makeFilm(SECONDS);
   const server = await startServer();
   try {
     const { body } = await upload(server, 'film.mp4', readFileSync(film));
@@ -142,7 +132,7 @@ export async function lookRows(): Promise<Row[]> {
       await jobEnd(server, (await ask(server, `/api/recordings/${recordingId}/light`)).body.job.id as string);
       return performance.now() - from;
     };
-    const decoded = median([decodeAlone(film), decodeAlone(film), decodeAlone(film)]);
+    const decoded = median([await decodeAlone(film), await decodeAlone(film), await decodeAlone(film)]);
     rows.push({
       what: `light map of ${SECONDS} s of 720p, against decoding alone`,
       value: (await light()) / decoded,
@@ -150,7 +140,7 @@ export async function lookRows(): Promise<Row[]> {
       budget: 1.15
     });
 
-    const alone = median([encodeAlone(film), encodeAlone(film)]);
+    const alone = median([await encodeAlone(film), await encodeAlone(film), await encodeAlone(film)]);
     let memory = 0;
     const renderWith = async (look: object): Promise<number> => {
       const { revision } = (await ask(server, `/api/tracks/${made.id}`)).body.track;
