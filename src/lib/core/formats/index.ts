@@ -13,3 +13,4 @@ export {
   type TranscriptOptions,
   type TranscriptParagraph
 } from './transcript';
+export { remarksOn, type Remark } from './remarks';

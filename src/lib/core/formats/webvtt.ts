@@ -4,8 +4,10 @@ import {
   formatMarkedLine,
   signedLines,
   shownWordsOfAll,
+  HOUSE_LOOK,
   placementOf,
   type Cue,
+  type Look,
   type Placement,
   type Track,
   type Word
@@ -138,9 +140,13 @@ function decodeReferences(text: string): string {
 
 export function formatWebVtt(track: Track): string {
   const speakers = new Map(track.speakers.map((speaker) => [speaker.id, speaker.name]));
-  const { header, blocks } = track.carried?.format === 'vtt' ? track.carried : { header: '', blocks: [] };
+  const { header, blocks }: { readonly header: string; readonly blocks: readonly string[] } =
+    track.carried?.format === 'vtt' ? track.carried : { header: '', blocks: [] };
   const head = header === '' ? 'WEBVTT' : `WEBVTT ${header}`;
   const lines = [head, ...blocks.flatMap((block) => ['', block.startsWith('NOTE') ? noteText(block) : block])];
+  const style = styleBlock(track);
+  // One that came with the file says so already.
+  if (style !== null && !blocks.includes(style)) lines.push('', style);
   const words = shownWordsOfAll(track);
   for (const [at, cue] of track.cues.entries()) {
     const settings = cueSettings(track, cue);
@@ -150,6 +156,25 @@ export function formatWebVtt(track: Track): string {
   }
   return `${lines.join('\n')}\n`;
 }
+
+/** §8: what browsers show of the colours; `null` where they are as a player has them by itself. */
+function styleBlock({ look, speakers }: Track): string | null {
+  const isOwnBox = JSON.stringify(look.box) !== JSON.stringify(HOUSE_LOOK.box);
+  const [red, green, blue] = [1, 3, 5].map((at) => parseInt(look.box.color.slice(at, at + 2), 16));
+  const opacity = look.box.kind === 'none' ? 0 : look.box.opacity;
+  const all = [
+    ...(look.color === HOUSE_LOOK.color ? [] : [`color: ${look.color};`]),
+    ...(isOwnBox ? [`background-color: rgba(${red}, ${green}, ${blue}, ${opacity});`] : [])
+  ];
+  const voices = speakers.flatMap(({ name, look: own }) =>
+    own?.color === undefined ? [] : [`::cue(v[voice="${cssText(voiceText(name))}"]) { color: ${own.color}; }`]
+  );
+  const rules = [...(all.length === 0 ? [] : [`::cue { ${all.join(' ')} }`]), ...voices];
+  return rules.length === 0 ? null : ['STYLE', ...rules].join('\n');
+}
+
+/** In a CSS string; an arrow would end the block. */
+const cssText = (text: string): string => text.replace(/["\\]/g, '\\$&').replaceAll('-->', '--\\3e ');
 
 /** An ampersand in a note as its entity, and an arrow that would make it a cue. */
 const noteText = (block: string): string => block.replaceAll('&', '&amp;').replaceAll('-->', '--&gt;');
@@ -179,11 +204,18 @@ function voicedLines(lines: readonly (readonly Word[])[], speakers: ReadonlyMap<
   return out.filter(hasVisible);
 }
 
-const voiceName = (name: string): string => escapeMarkup(withoutControls(name).trim());
+const voiceText = (name: string): string => withoutControls(name).trim();
+const voiceName = (name: string): string => escapeMarkup(voiceText(name));
 
 /** The settings that put a cue where it stands on the picture; none for the bottom centre, where players put it. */
 export const cueSettings = (track: Track, cue: Cue): string =>
-  cue.carried?.format === 'vtt' ? cue.carried.settings : placementSettings(placementOf(track, cue));
+  cue.carried?.format === 'vtt'
+    ? cue.carried.settings
+    : aligned(placementSettings(placementOf(track, cue)), cue.look?.align ?? track.look.align);
+
+/** Lines that are not centred among each other say so, where their place does not. */
+const aligned = (settings: string, align: Look['align']): string =>
+  align === 'centre' || settings.includes('align:') ? settings : `${settings} align:${align}`.trim();
 
 /** §4.4: a line and a position that say one of nine points, or the middle of the captions. */
 export function placementSettings(placement: Placement): string {

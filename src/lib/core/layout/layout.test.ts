@@ -6,6 +6,7 @@ import { pointSchema, type LookOverrides } from '../track';
 import {
   blockOf,
   compose,
+  findLacking,
   motionOf,
   paintDrawing,
   standApart,
@@ -212,6 +213,17 @@ describe('what is drawn', () => {
     }
     expect(draw(['Good evening, ♪']).lacking).toEqual([]);
     expect(draw(['\u{10fffd}']).lacking).toMatchObject([{ drawnIn: null }]);
+  });
+
+  test('of a whole track are found by each letter once', () => {
+    const track = trackOfLines(['Good שלום evening', 'שלום ♪'], { face: 'zilla' });
+    const { lacking, wanted } = findLacking(track, shelf);
+    expect(wanted).toEqual([]);
+    expect(lacking).toEqual([
+      { face: 'Zilla Slab', drawnIn: 'Noto Sans Hebrew', letters: ['ש', 'ל', 'ו', 'ם'] },
+      { face: 'Zilla Slab', drawnIn: 'Noto Sans Math', letters: ['♪'] }
+    ]);
+    expect(findLacking(track, { ...shelf, find: () => undefined }).wanted).toMatchObject([{ faceId: 'zilla' }]);
   });
 
   test('what is not loaded is asked for, and nothing is guessed', () => {

@@ -2,7 +2,19 @@
 import type { Span } from '../time';
 import { hasOutline, type Look, type LookChange, type Placement } from '../track';
 import { channelsOf, contrastOf, LEAST_CONTRAST, linearLight, luminanceOf } from './contrast';
-import { BIN_MS, binCount, COLUMNS, lightOf, luminanceOfStep, ROWS, type LightMap } from './light-map';
+import {
+  BIN_MS,
+  binCount,
+  cellAt,
+  COLUMNS,
+  HIGH,
+  LOW,
+  luminanceOfStep,
+  MEAN,
+  RESTLESSNESS,
+  ROWS,
+  type LightMap
+} from './light-map';
 
 /** What of a look decides on contrast. */
 export type Colors = Pick<Look, 'color' | 'outline' | 'box'>;
@@ -69,34 +81,33 @@ export function legibilityOf(areas: readonly TextArea[], during: Span, map: Ligh
   if (areas.length === 0 || bins === 0) return null;
   const from = Math.min(bins - 1, Math.floor(during.startMs / BIN_MS));
   const to = Math.min(bins, Math.max(from + 1, Math.ceil(during.endMs / BIN_MS)));
-  const means: number[] = [];
+  const under = areas.map((area) => ({ area, table: contrastTable(area.colors), cells: cellsUnder(area) }));
+  const means = new Float32Array(under.reduce((sum, { cells }) => sum + cells.length, 0) * (to - from));
+  let seen = 0;
+  let poor = 0;
   let worst = Number.POSITIVE_INFINITY;
   let at: Legibility['at'] = null;
   let restless = 0;
-  for (const area of areas) {
-    const table = contrastTable(area.colors);
-    const cells = cellsUnder(area);
+  for (const { area, table, cells } of under)
     for (let bin = from; bin < to; bin++)
       for (const cell of cells) {
-        const light = lightOf(map, bin, cell);
-        means.push(table[light.mean]!);
-        restless += light.restless;
-        for (const step of [light.low, light.mean, light.high]) {
+        const place = cellAt(bin, cell);
+        const mean = table[map.bytes[place + MEAN]!]!;
+        means[seen++] = mean;
+        if (mean < LEAST_CONTRAST.any) poor++;
+        restless += map.bytes[place + RESTLESSNESS]!;
+        for (let value = LOW; value <= HIGH; value++) {
+          const step = map.bytes[place + value]!;
           if (table[step]! >= worst) continue;
           worst = table[step]!;
-          at = {
-            ms: Math.max(during.startMs, bin * BIN_MS),
-            line: area.line,
-            luminance: luminanceOfStep(step)
-          };
+          at = { ms: Math.max(during.startMs, bin * BIN_MS), line: area.line, luminance: luminanceOfStep(step) };
         }
       }
-  }
-  means.sort((a, b) => a - b);
+  means.sort();
   return {
     worst,
     median: means[Math.floor(means.length / 2)]!,
-    poorShare: means.filter((contrast) => contrast < LEAST_CONTRAST.any).length / means.length,
+    poorShare: poor / means.length,
     at,
     isRestless: restless / means.length > RESTLESS
   };

@@ -18,7 +18,11 @@ const CELL_WIDTH = FRAME_WIDTH / COLUMNS;
 const CELL_HEIGHT = FRAME_HEIGHT / ROWS;
 const SAMPLES = CELL_WIDTH * CELL_HEIGHT;
 
-/** Bytes of a cell: the 10th percentile, the mean, the 90th percentile, the mean change from frame to frame. */
+/** Bytes of a cell, each at its place: steps of the 10th percentile, the mean and the 90th; the change between frames. */
+export const LOW = 0;
+export const MEAN = 1;
+export const HIGH = 2;
+export const RESTLESSNESS = 3;
 const VALUES = 4;
 export const BIN_BYTES = CELLS * VALUES;
 
@@ -42,20 +46,10 @@ export interface LightMap {
   readonly bytes: Uint8Array;
 }
 
-export interface CellLight {
-  /** As steps. */
-  readonly low: number;
-  readonly mean: number;
-  readonly high: number;
-  readonly restless: number;
-}
-
 export const binCount = ({ bytes }: LightMap): number => Math.floor(bytes.length / BIN_BYTES);
 
-export function lightOf({ bytes }: LightMap, bin: number, cell: number): CellLight {
-  const at = bin * BIN_BYTES + cell * VALUES;
-  return { low: bytes[at]!, mean: bytes[at + 1]!, high: bytes[at + 2]!, restless: bytes[at + 3]! };
-}
+/** Where the values of a cell stand in the bytes. */
+export const cellAt = (bin: number, cell: number): number => bin * BIN_BYTES + cell * VALUES;
 
 /** A map that is the same everywhere, always: of a plain background. */
 export function plainLight(luminance: number): LightMap {
@@ -111,10 +105,10 @@ export class LightMeter {
     const piece = new Uint8Array(BIN_BYTES);
     const tenth = (SAMPLES * this.#frames) / 10;
     for (let cell = 0; cell < CELLS; cell++) {
-      piece[cell * VALUES] = this.#percentile(cell, tenth);
-      piece[cell * VALUES + 1] = stepOf(this.#sums[cell]! / this.#frames);
-      piece[cell * VALUES + 2] = this.#percentile(cell, 9 * tenth);
-      piece[cell * VALUES + 3] = Math.min(255, Math.round((this.#changes[cell]! / this.#frames) * 255));
+      piece[cellAt(0, cell) + LOW] = this.#percentile(cell, tenth);
+      piece[cellAt(0, cell) + MEAN] = stepOf(this.#sums[cell]! / this.#frames);
+      piece[cellAt(0, cell) + HIGH] = this.#percentile(cell, 9 * tenth);
+      piece[cellAt(0, cell) + RESTLESSNESS] = Math.min(255, Math.round((this.#changes[cell]! / this.#frames) * 255));
     }
     this.#pieces.push(piece);
     this.#seen.fill(0);

@@ -22,6 +22,21 @@
   });
 
   const inHand = $derived(contrasts.inHand);
+  /** Of the frame that stands on the picture, while it stands. */
+  let onFrame = $state<number | null>(null);
+  $effect(() => {
+    void [dressing.seen, desk.player.isPlaying];
+    const video = dressing.picture?.querySelector('video') ?? null;
+    const look = (): void => {
+      onFrame = video === null || desk.player.isPlaying ? null : contrasts.measureFrame(video);
+    };
+    const resting = setTimeout(look, 120);
+    video?.addEventListener('seeked', look);
+    return () => {
+      clearTimeout(resting);
+      video?.removeEventListener('seeked', look);
+    };
+  });
   const behind = $derived.by(() => {
     const luminance = inHand?.legibility.at?.luminance ?? 0;
     return luminance > 0.4 ? words.behind.bright : luminance < 0.08 ? words.behind.dark : words.behind.middling;
@@ -119,6 +134,7 @@
               {words.why(behind, inHand.legibility.at.line + 1, desk.on.showTime(inHand.legibility.at.ms))}
             {/if}
             {#if inHand.legibility.isRestless}{words.restless}{/if}
+            {#if onFrame !== null}<span class="soft">{words.frame(onFrame)}</span>{/if}
           </p>
           {#if shown !== null && shown.mendings.length > 0}
             {@const { cue, mendings } = shown}

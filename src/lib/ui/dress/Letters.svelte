@@ -56,7 +56,12 @@
 
 <label class="row" class:own={own.has('face')}>
   <span>{phrases.letters.face}</span>
-  <select class="field" aria-label={phrases.letters.face} value={face.id} onchange={({ currentTarget }) => dressing.set({ face: currentTarget.value })}>
+  <select
+    class="field"
+    aria-label={phrases.letters.face}
+    value={face.id}
+    onchange={({ currentTarget }) => dressing.set({ face: currentTarget.value })}
+  >
     {#each shipped as one (one.id)}<option value={one.id}>{one.name}, {one.character}</option>{/each}
     {#if ours.length > 0}
       <optgroup label={phrases.letters.ourFaces}>

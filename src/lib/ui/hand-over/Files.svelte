@@ -1,6 +1,6 @@
 <script lang="ts">
   import Download from '@lucide/svelte/icons/download';
-  import { exportFileName, FORMATS, formatTranscriptText } from '$lib/core/formats';
+  import { exportFileName, FORMATS, formatTranscriptText, remarksOn } from '$lib/core/formats';
   import { api } from '$lib/client/api';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import { phrases } from './phrases';
@@ -21,6 +21,7 @@
       : formatTranscriptText(desk.track, options)
   );
   const isEmpty = $derived(format.kind === 'captions' ? desk.track.cues.length === 0 : text === '');
+  const remarks = $derived(remarksOn(desk.track, format.id));
   const name = $derived(exportFileName(recording, session.track, recording.tracks, format.extension));
 
   /** The file is the server's: what is still on its way there goes first. */
@@ -87,6 +88,11 @@
       >
     {/if}
   </div>
+  {#if remarks.length > 0}
+    <ul class="remarks soft" aria-label={phrases.handOver.notCarried}>
+      {#each remarks as { code, message } (code)}<li>{message}</li>{/each}
+    </ul>
+  {/if}
   {#if isEmpty}
     <p class="soft none">{phrases.handOver.thereIsNothingTo}</p>
   {:else}
@@ -102,10 +108,19 @@
 
 <style>
   .files {
-    display: grid;
-    grid-template-rows: auto auto auto minmax(0, 1fr);
+    display: flex;
+    flex-direction: column;
     gap: 16px;
     min-height: 0;
+  }
+  .files > pre {
+    flex: 1;
+    min-height: 120px;
+  }
+  .remarks {
+    padding-left: 18px;
+    font-size: 14px;
+    list-style: disc;
   }
   .choice {
     display: flex;

@@ -13,9 +13,11 @@
     type RenderRequest,
     type VideoCodec
   } from '$lib/core/rendering';
+  import { findLacking } from '$lib/core/layout';
   import { messageOf } from '$lib/core/message-of';
   import { formatClock, wholeMs } from '$lib/core/time';
   import { api } from '$lib/client/api';
+  import { fonts } from '$lib/client/picture/fonts.svelte';
   import { pictureShape } from '$lib/client/picture/shape.svelte';
   import { Renders } from '$lib/client/renders.svelte';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
@@ -65,6 +67,14 @@
       sourceBytesPerMs: recording.media.bytes / recording.durationMs
     })
   );
+  /** Letters that their faces lack, told before anything is rendered. */
+  const lacking = $derived.by(() => {
+    void fonts.version;
+    return findLacking(desk.track, fonts);
+  });
+  $effect(() => {
+    if (lacking.wanted.length > 0) void fonts.want(lacking.wanted);
+  });
   const isEmpty = $derived(captions === 'burned' && desk.track.cues.length === 0);
 
   function asRequest(): RenderRequest {
@@ -99,6 +109,9 @@
     }
   }
 
+  const MOST_LETTERS = 40;
+  const listLetters = (letters: readonly string[]): string =>
+    letters.slice(0, MOST_LETTERS).join(' ') + (letters.length > MOST_LETTERS ? ' …' : '');
   const leftOf = (ms: number | undefined): string =>
     ms === undefined ? '' : formatClock(Math.round(ms / 1000) * 1000).replace(/\.\d+$/, '');
   const whenOf = (ms: number): string =>
@@ -185,6 +198,11 @@
         </select>
       </label>
     </div>
+    {#if captions === 'burned'}
+      {#each lacking.lacking as { face, drawnIn, letters } (`${face} ${drawnIn}`)}
+        <p class="soft lacking">{dress.letters.lacking(listLetters(letters), face, drawnIn)}</p>
+      {/each}
+    {/if}
     <div class="go">
       <button class="act filled" disabled={isEmpty}>{words.render}</button>
       <span class="soft" data-testid="estimate"
@@ -290,6 +308,9 @@
   input[type='number'] {
     max-width: 96px;
     text-align: right;
+  }
+  .lacking {
+    font-size: 14px;
   }
   .go {
     display: flex;

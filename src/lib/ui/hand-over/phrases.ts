@@ -61,6 +61,7 @@ export const phrases = {
     noCues: 'This track has no cues: there is nothing to burn in.'
   },
   handOver: {
+    notCarried: 'What this format does not carry',
     filesToHandOver: 'Files to hand over',
     handOver: 'Hand over',
     format: 'Format',
