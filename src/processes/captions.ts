@@ -3,11 +3,12 @@
  * standard output.
  */
 import { once } from 'node:events';
+import { readFile } from 'node:fs/promises';
 import { createCanvas, Path2D, type Canvas, type SKRSContext2D } from '@napi-rs/canvas';
 import { z } from 'zod';
 import { faceSchema } from '$lib/core/faces';
 import { blockOf, compose, paintDrawing, standApart, type Drawing, type PathMaker } from '$lib/core/layout';
-import { captionChanges, type SeenCue } from '$lib/core/rendering';
+import { captionChanges, paintWave, waveAt, type SeenCue } from '$lib/core/rendering';
 import { trackSchema, type Cue } from '$lib/core/track';
 import { fontShelf } from '$lib/server/faces/shelf';
 import { matroskaHead, matroskaPicture } from '$lib/server/rendering/matroska';
@@ -18,10 +19,13 @@ const request = z.object({
   track: trackSchema,
   picture: size,
   frameTimesMs: z.array(z.number()),
-  ownFaces: z.array(z.object({ face: faceSchema, path: z.string() }))
+  ownFaces: z.array(z.object({ face: faceSchema, path: z.string() })),
+  /** A waveform behind them, on this colour. */
+  wave: z.object({ levelsPath: z.string(), color: z.string() }).nullable()
 });
 
-const { track, picture, frameTimesMs, ownFaces } = request.parse(await asked());
+const { track, picture, frameTimesMs, ownFaces, wave } = request.parse(await asked());
+const levels = wave === null ? null : new Uint8Array(await readFile(wave.levelsPath));
 const fonts = fontShelf(ownFaces);
 const newPath = ((svg?: string) => (svg === undefined ? new Path2D() : new Path2D(svg))) as unknown as PathMaker;
 
@@ -66,7 +70,7 @@ function findStrip(): { x: number; y: number; width: number; height: number } {
   };
 }
 
-const strip = findStrip();
+const strip = wave === null ? findStrip() : { x: 0, y: 0, ...picture };
 process.send?.({ type: 'strip', ...strip });
 
 const sheet = createCanvas(strip.width, strip.height);
@@ -80,9 +84,14 @@ function paintOn(canvas: Canvas, seen: SeenCue, downPx: number): SKRSContext2D {
   return context;
 }
 
-function paintAll(seen: readonly SeenCue[]): Uint8Array {
+function paintAll(seen: readonly SeenCue[], frameMs: number): Uint8Array {
   const context = sheet.getContext('2d');
   context.clearRect(0, 0, strip.width, strip.height);
+  if (wave !== null && levels !== null) {
+    context.fillStyle = wave.color;
+    context.fillRect(0, 0, strip.width, strip.height);
+    paintWave(context, newPath, { size: picture, levels, color: wave.color }, waveAt(frameMs));
+  }
   const down = standApart(seen.map(({ cue }) => drawingOf(cue)));
   for (const [at, one] of seen.entries()) {
     if (one.state.alpha === 1) paintOn(sheet, one, down[at]!);
@@ -104,8 +113,9 @@ async function write(bytes: Uint8Array): Promise<void> {
 }
 
 await write(matroskaHead(strip));
-for (const { atMs, seen } of captionChanges(track, frameTimesMs)) {
-  const pixels = paintAll(seen);
+const besides = wave === null ? undefined : (ms: number): string => JSON.stringify(waveAt(ms));
+for (const { atMs, frameMs, seen } of captionChanges(track, frameTimesMs, besides)) {
+  const pixels = paintAll(seen, frameMs);
   await write(matroskaPicture(atMs, pixels.length));
   await write(pixels);
   // Without a breath nothing that was written is let go.

@@ -244,6 +244,10 @@ describe('captions burnt in', () => {
       true
     ]);
     expect([0.5, 1.5, 2.2].map((seconds) => hasText(frameAt(whole.path, seconds)))).toEqual([false, true, false]);
+    const waved = await render(made, { background: '#204060', waveform: true, video: { codec: 'h264', quality: 90 } });
+    const bright = (seconds: number): number => frameAt(waved.path, seconds).rgb.filter((value) => value > 170).length;
+    // More of it has been played, and what has is brighter.
+    expect(bright(3.9)).toBeGreaterThan(bright(2.2) * 1.3);
     const film4 = await bring('film.mp4', film('320x180'));
     const trial = await render(film4, { fromMs: 1500, toMs: 2500 });
     expect(Number(probe(trial.path).format.duration)).toBeCloseTo(1, 0);

@@ -4,6 +4,7 @@ import { plural } from '$lib/core/plural';
 export const phrases = {
   dressing: {
     asOthers: 'As all the others again.',
+    stillMeasured: 'The light behind the captions is not measured yet.',
     allLegible: 'Every cue stands out by 4.5 : 1 at least, as far as is measured.',
     taken: (name: string) => `Dressed as “${name}”. Undo brings back what was.`
   },

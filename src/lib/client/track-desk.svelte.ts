@@ -31,7 +31,8 @@ export class TrackDesk extends TrackView {
   /** To the cue that is hardest to read on its picture, then to the next of them. */
   stepPoorContrast(): void {
     const id = this.contrasts.nextPoor();
-    if (id === null) this.say(phrases.dressing.allLegible);
+    if (this.contrasts.cues.length === 0) this.say(phrases.dressing.stillMeasured);
+    else if (id === null) this.say(phrases.dressing.allLegible);
     else this.chooseCue(lookUp(this.track).findCue(id), { seek: true });
   }
 

@@ -6,5 +6,6 @@ class PictureShape {
   fit: Fit = $state('crop');
   /** What stands in the place of a picture where there is only sound. */
   background = $state('#26382a');
+  isWaved = $state(false);
 }
 export const pictureShape = new PictureShape();

@@ -2,8 +2,9 @@
  * Paints captions above the picture: a canvas a cue, over its own ink alone, painted anew only where its drawing or its
  * words have changed. Fades and shifts are the browser's.
  */
+import { paintWave, waveAt, type WaveState } from '$lib/core/rendering';
 import { isVisible, paintDrawing, type PathMaker } from '$lib/core/layout';
-import type { Shot } from './layout-cache';
+import type { PictureSize, Shot } from './layout-cache';
 
 const newPath = ((svg?: string) => (svg === undefined ? new Path2D() : new Path2D(svg))) as unknown as PathMaker;
 
@@ -66,5 +67,26 @@ export class CaptionStage {
     canvas.style.transform = `translate(${left / scale}px, ${down / scale}px)`;
     canvas.style.opacity = String(state.alpha);
     canvas.hidden = false;
+  }
+}
+
+/** Paints the waveform that takes the place of a picture, where it has changed. */
+export class WaveStage {
+  readonly #canvas: HTMLCanvasElement;
+  #painted = '';
+
+  constructor(canvas: HTMLCanvasElement) {
+    this.#canvas = canvas;
+  }
+
+  show(levels: Uint8Array, ms: number, wave: { readonly size: PictureSize; readonly color: string }): void {
+    const state: WaveState = waveAt(ms);
+    const wanted = JSON.stringify([state, wave]);
+    const context = this.#canvas.getContext('2d', { willReadFrequently: true });
+    if (wanted === this.#painted || context === null) return;
+    this.#painted = wanted;
+    this.#canvas.width = wave.size.width;
+    this.#canvas.height = wave.size.height;
+    paintWave(context, newPath, { ...wave, levels }, state);
   }
 }

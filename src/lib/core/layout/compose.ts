@@ -98,7 +98,13 @@ interface SetLine extends Itemised {
 
 interface ShapedRun {
   readonly run: Run;
-  readonly glyphs: readonly { readonly id: number; readonly dx: number; readonly dy: number; readonly word: number }[];
+  readonly glyphs: readonly {
+    readonly id: number;
+    readonly dx: number;
+    readonly dy: number;
+    readonly word: number;
+    readonly isSpace: boolean;
+  }[];
   /** Of each glyph, to the next one. */
   readonly advances: readonly number[];
   readonly widthPx: number;
@@ -189,7 +195,8 @@ function setLine(spans: readonly TextSpan[], { language, fonts, sizePx }: Settin
         id,
         dx: xOffset * scale,
         dy: -yOffset * scale,
-        word: wordAt[cluster]!
+        word: wordAt[cluster]!,
+        isSpace: items.text[cluster] === ' '
       }))
     };
   });
@@ -282,8 +289,12 @@ function place(
       for (const [index, glyph] of glyphs.entries()) {
         placed.push({ id: glyph.id, x: x + glyph.dx, y: top + ascentPx + glyph.dy, word: glyph.word });
         const span = spans.at(-1);
-        if (span?.word === glyph.word) spans[spans.length - 1] = { ...span, width: x + advances[index]! - span.x };
-        else spans.push({ word: glyph.word, x, y: top, width: advances[index]!, height: ascentPx + descentPx });
+        // The space behind a word is no part of where it lies.
+        if (!glyph.isSpace) {
+          const width = advances[index]!;
+          if (span?.word === glyph.word) spans[spans.length - 1] = { ...span, width: x + width - span.x };
+          else spans.push({ word: glyph.word, x, y: top, width, height: ascentPx + descentPx });
+        }
         x += advances[index]!;
       }
       words.push(...spans);
@@ -323,17 +334,12 @@ function place(
               radiusPx: look.box.roundingEm * sizePx
             },
       runs,
-      words: trimSpaces(words, sizePx),
+      words,
       block,
       ink: grow(block, reachPx),
       look
     }
   };
-}
-
-/** A word's place without the space behind it. */
-function trimSpaces(words: readonly WordSpan[], sizePx: number): readonly WordSpan[] {
-  return words.filter(({ width }) => width > sizePx / 50);
 }
 
 /** How far beyond the block outlines, shadows and overhanging letters may reach. */

@@ -164,6 +164,13 @@ describe('what is drawn', () => {
     expect(place).toEqual([...place].sort((a, b) => b - a));
   });
 
+  test('where a word lies ends with its last letter', () => {
+    const { words } = draw(['one two'], NO_BOX).drawing;
+    const alone = draw(['one'], NO_BOX).drawing.words[0]!;
+    expect(words[0]!.width).toBeCloseTo(alone.width);
+    expect(words[1]!.x - words[0]!.x).toBeGreaterThan(alone.width + 4);
+  });
+
   test('start and end of lines are those of the reading direction', () => {
     const at = (align: 'start' | 'end', lines: readonly string[], language: string): number =>
       draw(lines, { align }, { language }).drawing.box!.rects[1]!.x -

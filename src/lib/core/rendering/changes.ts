@@ -8,6 +8,8 @@ export interface SeenCue {
 }
 
 export interface CaptionChange {
+  /** When the first frame that shows it is seen. */
+  readonly frameMs: number;
   /** Between two frames, so that no rounding of their times shows it too early or too late. */
   readonly atMs: number;
   readonly seen: readonly SeenCue[];
@@ -15,9 +17,13 @@ export interface CaptionChange {
 
 /**
  * The changes, one at least, which comes first. `frameTimesMs` in order; what is seen at a frame is what the preview shows
- * when that frame is on the picture.
+ * when that frame is on the picture. `besides`: what else it shows at a time, as a text that is another where it changes.
  */
-export function* captionChanges(track: Track, frameTimesMs: readonly number[]): Generator<CaptionChange> {
+export function* captionChanges(
+  track: Track,
+  frameTimesMs: readonly number[],
+  besides: (ms: number) => string = () => ''
+): Generator<CaptionChange> {
   const motions = new WeakMap<Cue, CueMotion>();
   const motionFor = (cue: Cue): CueMotion => {
     const known = motions.get(cue) ?? motionOf(track, cue);
@@ -32,12 +38,13 @@ export function* captionChanges(track: Track, frameTimesMs: readonly number[]): 
       const state = stateAt(motionFor(cue), ms);
       return state === null ? [] : [{ cue, state }];
     });
-    const now = seen
+    const cues = seen
       .map(({ cue, state }) => `${cue.id} ${state.shownWords} ${state.spokenWord} ${state.alpha} ${state.shiftEm}`)
       .join('|');
-    if (now !== shown) yield { atMs: shown === null ? 0 : (beforeMs + frameMs) / 2, seen };
+    const now = `${besides(ms)} ${cues}`;
+    if (now !== shown) yield { atMs: shown === null ? 0 : (beforeMs + frameMs) / 2, frameMs: ms, seen };
     shown = now;
     beforeMs = frameMs;
   }
-  if (shown === null) yield { atMs: 0, seen: [] };
+  if (shown === null) yield { atMs: 0, frameMs: 0, seen: [] };
 }

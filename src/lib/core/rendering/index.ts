@@ -3,6 +3,7 @@
  * the painter do it (`server/rendering`).
  */
 export { captionChanges, type CaptionChange, type SeenCue } from './changes';
+export { paintWave, waveAt, type WaveState } from './wave';
 export { estimateBytes } from './estimate';
 export { shapePicture, shapeRatio, type Area, type PictureGeometry, type SourcePicture } from './geometry';
 export {

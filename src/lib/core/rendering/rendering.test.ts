@@ -13,6 +13,7 @@ import {
   shapeRatio,
   soundCodecFor,
   unfitFor,
+  waveAt,
   type RenderRequest
 } from '.';
 
@@ -72,8 +73,13 @@ describe('when captions change', () => {
   });
 
   test('without frames, or without cues, there is one picture, of nothing', () => {
-    expect([...captionChanges(trackOf({}, [[0, 10]]), [])]).toEqual([{ atMs: 0, seen: [] }]);
-    expect([...captionChanges(trackOf({}, []), frames(50, 25))]).toEqual([{ atMs: 0, seen: [] }]);
+    expect([...captionChanges(trackOf({}, [[0, 10]]), [])]).toMatchObject([{ atMs: 0, seen: [] }]);
+    expect([...captionChanges(trackOf({}, []), frames(50, 25))]).toMatchObject([{ atMs: 0, seen: [] }]);
+    // A waveform behind them goes on all the same.
+    const waved = [...captionChanges(trackOf({}, []), frames(50, 25), (ms) => JSON.stringify(waveAt(ms)))];
+    expect(waved.map(({ frameMs }) => frameMs)).toEqual([
+      0, 160, 280, 400, 520, 640, 760, 880, 1000, 1160, 1280, 1400, 1520, 1640, 1760, 1880
+    ]);
   });
 });
 

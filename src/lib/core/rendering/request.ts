@@ -41,6 +41,8 @@ export const renderRequestSchema = z
       .optional(),
     /** What stands in the place of a picture where there is only sound. */
     background: colorSchema.optional(),
+    /** With the waveform on it. */
+    waveform: z.boolean().optional(),
     trimId: z.string().max(64).optional(),
     /** Only this stretch, as a trial. */
     fromMs: msSchema.optional(),

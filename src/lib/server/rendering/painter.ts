@@ -18,6 +18,8 @@ export interface PaintRequest {
   readonly track: Track;
   readonly picture: { readonly width: number; readonly height: number };
   readonly frameTimesMs: readonly number[];
+  /** A waveform behind them, on this colour. */
+  readonly wave: { readonly levelsPath: string; readonly color: string } | null;
   readonly ownFaces: readonly { readonly face: Face; readonly path: string }[];
 }
 

@@ -134,7 +134,8 @@ export class Rendering {
     const lengthMs = stretch === null ? recording.durationMs : stretch.endMs - stretch.startMs;
     const renderId = randomUUID();
     const path = files.renderPath(recording.id, renderId);
-    const painter = track === null || plan.video === null ? null : await this.#paint(track, plan, source, signal, tell);
+    const painter =
+      track === null || plan.video === null ? null : await this.#paint(track, plan, recording.id, source, signal, tell);
     try {
       await makeWhole(path, async (unfinished) => {
         const args = renderArguments(withStrip(plan, painter), unfinished);
@@ -166,7 +167,8 @@ export class Rendering {
 
   async #paint(
     track: Track,
-    { video, stretch, durationMs }: RenderPlan,
+    { video, stretch, durationMs, request }: RenderPlan,
+    recordingId: string,
     source: RenderSource,
     signal: AbortSignal,
     tell: (stage: string, progress: number) => void
@@ -187,7 +189,13 @@ export class Rendering {
       stretch === null ? all : all.filter((ms) => ms >= stretch.startMs - 1000 && ms <= stretch.endMs + 1000);
     const { width, height } = video!.geometry;
     return startPainter(
-      { track, picture: { width, height }, frameTimesMs, ownFaces: this.#parts.faces.ownFiles() },
+      {
+        ...{ track, picture: { width, height }, frameTimesMs, ownFaces: this.#parts.faces.ownFiles() },
+        wave:
+          request.waveform === true && video!.background !== null
+            ? { levelsPath: this.#parts.files.levelsPath(recordingId), color: video!.background }
+            : null
+      },
       signal
     );
   }

@@ -42,7 +42,7 @@
     return luminance > 0.4 ? words.behind.bright : luminance < 0.08 ? words.behind.dark : words.behind.middling;
   });
   const level = (worst: number): string =>
-    worst < LEAST_CONTRAST.large ? 'bad' : worst < LEAST_CONTRAST.any ? 'poor' : 'good';
+    worst < LEAST_CONTRAST.large ? 'bad' : worst < LEAST_CONTRAST.any ? 'weak' : 'good';
 
   function nameOf({ kind, change }: Mending): string {
     if (kind === 'box') return words.mend.box(change.box?.opacity ?? 1);
@@ -96,23 +96,29 @@
         <span class="soft">{phrases.shape.background}</span>
         <input type="color" bind:value={pictureShape.background} />
       </label>
+      <label>
+        <input type="checkbox" bind:checked={pictureShape.isWaved} />
+        {phrases.shape.waveform}
+      </label>
     {/if}
     <button class="act" title={titleOf('fullScreen')} onclick={() => void dressing.toggleFullScreen()}
       ><Maximize size={15} /> {phrases.shape.fullScreen}</button
     >
-    <span class="poor soft"
-      >{contrasts.poor.length > 0
-        ? words.poorCues(contrasts.poor.length)
-        : contrasts.cues.length > 0
-          ? words.noPoor
-          : ''}</span
-    >
-    <button
-      class="act"
-      disabled={contrasts.poor.length === 0}
-      title={titleOf('nextPoorContrast')}
-      onclick={() => desk.stepPoorContrast()}>{words.next}</button
-    >
+    <span class="poor">
+      <span class="soft"
+        >{contrasts.poor.length > 0
+          ? words.poorCues(contrasts.poor.length)
+          : contrasts.cues.length > 0
+            ? words.noPoor
+            : ''}</span
+      >
+      <button
+        class="act"
+        disabled={contrasts.poor.length === 0}
+        title={titleOf('nextPoorContrast')}
+        onclick={() => desk.stepPoorContrast()}>{words.next}</button
+      >
+    </span>
   </div>
   {#if contrasts.failure !== null}
     <p class="failed" role="alert">{words.failed(contrasts.failure)}</p>
@@ -198,6 +204,9 @@
     padding: 2px 8px;
   }
   .poor {
+    display: flex;
+    align-items: center;
+    gap: 12px;
     margin-left: auto;
   }
   input[type='color'] {
@@ -228,7 +237,7 @@
   .failed {
     color: var(--clay);
   }
-  .poor strong {
+  .weak strong {
     color: var(--straw);
   }
   .good strong {

@@ -1,12 +1,20 @@
 <script lang="ts">
-  import { Chart, LinearScale, LogarithmicScale, PointElement, ScatterController, Tooltip } from 'chart.js';
+  import {
+    Chart,
+    LinearScale,
+    LineElement,
+    LogarithmicScale,
+    PointElement,
+    ScatterController,
+    Tooltip
+  } from 'chart.js';
   import type { CueContrast } from '$lib/core/layout';
   import { LEAST_CONTRAST } from '$lib/core/light';
   import { formatClock } from '$lib/core/time';
   import { lookUp, type Cue, type Track } from '$lib/core/track';
   import { phrases } from './phrases';
 
-  Chart.register(LinearScale, LogarithmicScale, PointElement, ScatterController, Tooltip);
+  Chart.register(LinearScale, LineElement, LogarithmicScale, PointElement, ScatterController, Tooltip);
 
   interface Props {
     track: Track;
@@ -46,7 +54,19 @@
             pointStyle: points.map(({ y }) => (y < LEAST_CONTRAST.any ? 'triangle' : 'circle')),
             pointRadius: points.map(({ y }) => (y < LEAST_CONTRAST.any ? 5 : 3)),
             pointHoverRadius: 7
-          }
+          },
+          ...[LEAST_CONTRAST.large, LEAST_CONTRAST.any].map((limit) => ({
+            data: [
+              { x: 0, y: limit },
+              { x: durationMs, y: limit }
+            ],
+            showLine: true,
+            borderColor: clay,
+            borderWidth: 1,
+            borderDash: [5, 4],
+            pointRadius: 0,
+            pointHoverRadius: 0
+          }))
         ]
       },
       options: {
@@ -55,6 +75,7 @@
         plugins: {
           tooltip: {
             displayColors: false,
+            filter: ({ datasetIndex }) => datasetIndex === 0,
             callbacks: {
               label: ({ parsed }) => `${formatClock(parsed.x ?? 0)}  ${phrases.contrast.cueAt(parsed.y ?? 1)}`
             }
@@ -77,17 +98,14 @@
             type: 'logarithmic',
             min: 1,
             max: 21,
-            grid: {
-              color: ({ tick }) =>
-                tick?.value === LEAST_CONTRAST.large || tick?.value === LEAST_CONTRAST.any ? clay : rule
-            },
+            grid: { color: rule },
             ticks: { color: soft, callback: (value) => String(value) },
             afterBuildTicks: (axis) =>
               (axis.ticks = [1, LEAST_CONTRAST.large, LEAST_CONTRAST.any, 7, 21].map((value) => ({ value })))
           }
         },
         onClick: (_, [point]) => {
-          const chosen = point === undefined ? undefined : points[point.index];
+          const chosen = point?.datasetIndex === 0 ? points[point.index] : undefined;
           if (chosen !== undefined) onChoose(chosen.cue);
         }
       }

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { MediaQuery } from 'svelte/reactivity';
+  import { contrastRatio, LEAST_CONTRAST, luminanceOf } from '$lib/core/light';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import ChoiceField from './ChoiceField.svelte';
   import ColorField from './ColorField.svelte';
@@ -9,7 +10,21 @@
   const { dressing } = useTrackDesk();
   const motion = $derived(dressing.look.motion);
   const own = $derived(dressing.own);
+  const BOXES = { dark: '#7c2860', light: '#f2c14e' };
   const still = new MediaQuery('prefers-reduced-motion: reduce');
+
+  /** Letters that a box makes unreadable get one that does not. */
+  function follow(how: typeof motion.follow): void {
+    const { color } = dressing.look;
+    const isUnfit = how === 'box' && contrastRatio(color, motion.followColor) < LEAST_CONTRAST.any;
+    const followColor = luminanceOf(color) > 0.3 ? BOXES.dark : BOXES.light;
+    dressing.set({ motion: { follow: how, ...(isUnfit && { followColor }) } });
+  }
+  const against = $derived(
+    motion.follow === 'box'
+      ? phrases.colors.against(contrastRatio(dressing.look.color, motion.followColor).toFixed(1), phrases.colors.box)
+      : ''
+  );
 </script>
 
 {#if still.current}<p class="soft" role="status">{phrases.motion.stillness}</p>{/if}
@@ -48,7 +63,7 @@
   values={phrases.motion.follows}
   value={motion.follow}
   isOwn={own.has('motion.follow')}
-  onSet={(follow: typeof motion.follow) => dressing.set({ motion: { follow } })}
+  onSet={follow}
   onLetGo={() => dressing.letGo({ motion: { follow: null } })}
 />
 {#if motion.follow === 'color' || motion.follow === 'box'}
@@ -56,6 +71,7 @@
     label={phrases.motion.followColor}
     value={motion.followColor}
     isOwn={own.has('motion.followColor')}
+    {against}
     onTry={(followColor: string) => dressing.try({ motion: { followColor } })}
     onSet={(followColor: string) => dressing.set({ motion: { followColor } })}
     onLetGo={() => dressing.letGo({ motion: { followColor: null } })}

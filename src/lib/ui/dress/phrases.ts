@@ -138,7 +138,7 @@ export const phrases = {
     length: 'Takes',
     ms: 'ms',
     follow: 'Words as they are spoken',
-    follows: { none: 'All at once', appear: 'Appear', color: 'Change colour', box: 'Get a box' },
+    follows: { none: 'All at once', appear: 'Appear', color: 'Colour', box: 'Box' },
     followColor: 'Colour of the spoken word',
     stillness: 'Your system asks for less motion: the preview holds still. The video will move.'
   },
@@ -172,11 +172,12 @@ export const phrases = {
   },
   asOthers: (value: string) => `${value}: as all the others again`,
   shape: {
-    label: 'Shape of the picture',
+    label: 'Shape',
     aspects: { 'as is': 'As it is', '16:9': '16 : 9', '9:16': '9 : 16', '1:1': '1 : 1', '4:5': '4 : 5' },
     fit: 'Fitted by',
     fits: { crop: 'cropping', pad: 'bars' },
     background: 'Background',
+    waveform: 'with the waveform',
     fullScreen: 'Full screen'
   }
 };

@@ -5,7 +5,7 @@
   import { api } from '$lib/client/api';
   import { fonts } from '$lib/client/picture/fonts.svelte';
   import { LayoutCache } from '$lib/client/picture/layout-cache';
-  import { CaptionStage } from '$lib/client/picture/stage';
+  import { CaptionStage, WaveStage } from '$lib/client/picture/stage';
   import { pictureShape } from '$lib/client/picture/shape.svelte';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import { phrases } from './phrases';
@@ -22,6 +22,7 @@
   const { recording, player } = desk;
   let media = $state<HTMLMediaElement | undefined>();
   let frame = $state<HTMLElement | undefined>();
+  let wave = $state<HTMLCanvasElement | undefined>();
   let captions = $state<HTMLElement | undefined>();
   let roomWidth = $state(0);
   let roomHeight = $state(0);
@@ -90,6 +91,14 @@
   });
 
   $effect(() => {
+    const levels = desk.sound?.levels;
+    if (wave === undefined || levels === undefined) return;
+    const stage = new WaveStage(wave);
+    const behind = { size, color: pictureShape.background };
+    return untrack(() => player.onFrame((ms) => stage.show(levels, ms, behind)));
+  });
+
+  $effect(() => {
     const still = matchMedia('(prefers-reduced-motion: reduce)');
     const look = (): void => {
       holdsStill = still.matches;
@@ -136,7 +145,8 @@
       ></video>
     {:else}
       <audio bind:this={media} src={api.mediaUrl(recording.id)} preload="auto"></audio>
-      <p class="none">{phrases.picture.soundOnly}</p>
+      {#if pictureShape.isWaved}<canvas class="wave" bind:this={wave}></canvas>
+      {:else}<p class="none">{phrases.picture.soundOnly}</p>{/if}
     {/if}
     <div class="captions" bind:this={captions} aria-hidden="true"></div>
     {#if Over}<Over />{/if}
@@ -191,6 +201,12 @@
     inset: 14px auto auto 16px;
     color: #e8e6da;
     font-size: 13px;
+  }
+  .wave {
+    position: absolute;
+    inset: 0;
+    width: 100%;
+    height: 100%;
   }
   .captions {
     position: absolute;

@@ -92,7 +92,7 @@
         fit: pictureShape.fit
       },
       ...(sound === 'encode' && { audio: { codec: encoded } }),
-      ...(!recording.media.hasVideo && { background: pictureShape.background }),
+      ...(!recording.media.hasVideo && { background: pictureShape.background, waveform: pictureShape.isWaved }),
       ...(isTrial && { fromMs, toMs: wholeMs(Math.min(recording.durationMs, fromMs + TRIAL_MS)) })
     };
   }
@@ -188,6 +188,10 @@
         <label>
           <span>{words.background}</span>
           <input type="color" class="field" bind:value={pictureShape.background} />
+        </label>
+        <label class="check">
+          <input type="checkbox" bind:checked={pictureShape.isWaved} />
+          {dress.shape.waveform}
         </label>
       {/if}
       <label>
@@ -292,6 +296,11 @@
     gap: 3px;
     align-content: start;
     font-size: 14px;
+  }
+  .check {
+    display: flex;
+    align-items: center;
+    gap: 8px;
   }
   label .field {
     width: 100%;
