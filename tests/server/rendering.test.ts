@@ -265,8 +265,8 @@ describe('captions burnt in', () => {
     const ink = (seconds: number): number => frameAt(path, seconds).rgb.filter((value) => value > 200).length;
     const [first, half, all] = [ink(1.02), ink(1.5), ink(1.95)];
     expect(first).toBeGreaterThan(0);
-    expect(half).toBeGreaterThan(first!);
-    expect(all).toBeGreaterThan(half!);
+    expect(half).toBeGreaterThan(first);
+    expect(all).toBeGreaterThan(half);
   });
 });
 

@@ -47,7 +47,7 @@
   function nameOf({ kind, change }: Mending): string {
     if (kind === 'box') return words.mend.box(change.box?.opacity ?? 1);
     if (kind === 'outline') return words.mend.outline;
-    if (kind === 'place') return words.mend.place(String(change.placement));
+    if (kind === 'place') return words.mend.place(phrases.place.at(change.placement ?? 'bottom centre'));
     return words.mend.color(change.color ?? '');
   }
 

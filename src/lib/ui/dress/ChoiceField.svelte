@@ -1,7 +1,6 @@
 <script lang="ts" generics="Value extends string">
-  import Undo from '@lucide/svelte/icons/undo-2';
+  import FieldName from './FieldName.svelte';
   import { entriesOf } from './entries';
-  import { phrases } from './phrases';
 
   /** One of few, side by side; arrows go from one to the other. */
   interface Props {
@@ -26,15 +25,8 @@
   }
 </script>
 
-<div class="choice" class:own={isOwn}>
-  <span class="name">
-    {label}
-    {#if isOwn}
-      <button class="icon" aria-label={phrases.asOthers(label)} title={phrases.asOthers(label)} onclick={onLetGo}
-        ><Undo size={14} /></button
-      >
-    {/if}
-  </span>
+<div class="choice">
+  <FieldName {label} {isOwn} {onLetGo} />
   <span class="values" role="radiogroup" aria-label={label}>
     {#each all as [id, name], at (id)}
       <button
@@ -53,20 +45,6 @@
     display: grid;
     gap: 2px;
     font-size: 14px;
-  }
-  .name {
-    display: flex;
-    align-items: center;
-    gap: 4px;
-    min-height: 24px;
-  }
-  .own .name {
-    color: var(--leaf);
-    font-weight: 600;
-  }
-  .icon {
-    width: 24px;
-    height: 24px;
   }
   .values {
     display: flex;

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import Undo from '@lucide/svelte/icons/undo-2';
+  import FieldName from './FieldName.svelte';
   import { colorSchema } from '$lib/core/track';
   import { preferences } from '$lib/client/preferences.svelte';
   import { phrases } from './phrases';
@@ -24,16 +24,10 @@
   }
 </script>
 
-<div class="color" class:own={isOwn}>
-  <span class="name">
-    {label}
-    {#if isOwn}
-      <button class="icon" aria-label={phrases.asOthers(label)} title={phrases.asOthers(label)} onclick={onLetGo}
-        ><Undo size={14} /></button
-      >
-    {/if}
-    {#if against !== ''}<span class="soft">{against}</span>{/if}
-  </span>
+<div class="color">
+  <FieldName {label} {isOwn} {onLetGo}>
+    {#if against !== ''}<span class="against soft">{against}</span>{/if}
+  </FieldName>
   <span class="choice">
     <input
       type="color"
@@ -69,24 +63,10 @@
     gap: 2px;
     font-size: 14px;
   }
-  .name {
-    display: flex;
-    align-items: center;
-    gap: 4px;
-    min-height: 24px;
-  }
-  .own .name {
-    color: var(--leaf);
-    font-weight: 600;
-  }
-  .name .soft {
+  .against {
     margin-left: auto;
     font-weight: 400;
     font-size: 13px;
-  }
-  .icon {
-    width: 24px;
-    height: 24px;
   }
   .choice {
     display: flex;

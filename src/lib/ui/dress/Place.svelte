@@ -1,5 +1,5 @@
 <script lang="ts">
-  import Undo from '@lucide/svelte/icons/undo-2';
+  import FieldName from './FieldName.svelte';
   import { pointSchema, type Point } from '$lib/core/track';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import ValueField from './ValueField.svelte';
@@ -26,19 +26,14 @@
   }
 </script>
 
-<div class="where" class:own={own.has('placement')}>
-  <span class="name">
-    {phrases.place.label}
+<div class="where">
+  <FieldName
+    label={phrases.place.label}
+    isOwn={own.has('placement')}
+    onLetGo={() => dressing.letGo({ placement: null })}
+  >
     <span class="soft">{phrases.place.at(look.placement)}</span>
-    {#if own.has('placement')}
-      <button
-        class="icon"
-        aria-label={phrases.asOthers(phrases.place.label)}
-        title={phrases.asOthers(phrases.place.label)}
-        onclick={() => dressing.letGo({ placement: null })}><Undo size={14} /></button
-      >
-    {/if}
-  </span>
+  </FieldName>
   <div class="grid" role="radiogroup" aria-label={phrases.place.grid}>
     {#each points as point, at (point)}
       <button
@@ -110,20 +105,6 @@
     display: grid;
     gap: 6px;
     font-size: 14px;
-  }
-  .name {
-    display: flex;
-    align-items: center;
-    gap: 8px;
-    min-height: 24px;
-  }
-  .own .name {
-    color: var(--leaf);
-    font-weight: 600;
-  }
-  .icon {
-    width: 24px;
-    height: 24px;
   }
   .soft {
     font-size: 13px;

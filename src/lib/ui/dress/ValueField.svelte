@@ -1,6 +1,5 @@
 <script lang="ts">
-  import Undo from '@lucide/svelte/icons/undo-2';
-  import { phrases } from './phrases';
+  import FieldName from './FieldName.svelte';
 
   /** A number that is typed, dragged and stepped by keys; while it is dragged it is only tried. */
   interface Props {
@@ -27,15 +26,8 @@
   }
 </script>
 
-<div class="value" class:own={isOwn}>
-  <span class="name">
-    {label}
-    {#if isOwn}
-      <button class="icon" aria-label={phrases.asOthers(label)} title={phrases.asOthers(label)} onclick={onLetGo}
-        ><Undo size={14} /></button
-      >
-    {/if}
-  </span>
+<div class="value">
+  <span class="whole"><FieldName {label} {isOwn} {onLetGo} /></span>
   <input
     type="range"
     aria-label={label}
@@ -60,27 +52,15 @@
 </div>
 
 <style>
+  .whole {
+    grid-column: 1 / -1;
+  }
   .value {
     display: grid;
     grid-template-columns: minmax(0, 1fr) 66px 78px;
     gap: 2px 8px;
     align-items: center;
     font-size: 14px;
-  }
-  .name {
-    display: flex;
-    grid-column: 1 / -1;
-    align-items: center;
-    gap: 4px;
-    min-height: 24px;
-  }
-  .own .name {
-    color: var(--leaf);
-    font-weight: 600;
-  }
-  .icon {
-    width: 24px;
-    height: 24px;
   }
   input[type='range'] {
     width: 100%;

@@ -165,7 +165,7 @@ export const phrases = {
     mend: {
       box: (opacity: number) => `A box of ${Math.round(opacity * 100)} %`,
       outline: 'An outline',
-      place: (place: string) => `Place it at the ${place}`,
+      place: (place: string) => `Place it ${place}`,
       color: (color: string) => `Letters in ${color}`
     },
     mendFor: (what: string, whom: string, ratio: number) => `${what}, for ${whom}: ${ratio.toFixed(1)} : 1`
