@@ -72,19 +72,23 @@ export class LightMeter {
 
   /** `bytesAPixel`: 4 where there is an opacity too, which is not looked at. */
   push(frame: Uint8Array | Uint8ClampedArray, bytesAPixel: 3 | 4 = 3): void {
-    const sums = new Float64Array(CELLS);
-    let at = 0;
-    for (let y = 0; y < FRAME_HEIGHT; y++) {
-      const row = Math.floor(y / CELL_HEIGHT) * COLUMNS;
-      for (let x = 0; x < FRAME_WIDTH; x++, at += bytesAPixel) {
-        const luminance = RED[frame[at]!]! + GREEN[frame[at + 1]!]! + BLUE[frame[at + 2]!]!;
-        const cell = row + Math.floor(x / CELL_WIDTH);
-        sums[cell]! += luminance;
-        this.#seen[cell * 256 + STEPS[(luminance * FINE + 0.5) | 0]!]!++;
-      }
-    }
+    const rowBytes = FRAME_WIDTH * bytesAPixel;
+    const seen = this.#seen;
+    // Cell by cell: what is counted in stays near.
     for (let cell = 0; cell < CELLS; cell++) {
-      const mean = sums[cell]! / SAMPLES;
+      const left = (cell % COLUMNS) * CELL_WIDTH * bytesAPixel;
+      const top = Math.floor(cell / COLUMNS) * CELL_HEIGHT * rowBytes;
+      const counts = cell * 256;
+      let sum = 0;
+      for (let y = 0; y < CELL_HEIGHT; y++) {
+        let at = top + y * rowBytes + left;
+        for (let x = 0; x < CELL_WIDTH; x++, at += bytesAPixel) {
+          const luminance = RED[frame[at]!]! + GREEN[frame[at + 1]!]! + BLUE[frame[at + 2]!]!;
+          sum += luminance;
+          seen[counts + STEPS[(luminance * FINE + 0.5) | 0]!]!++;
+        }
+      }
+      const mean = sum / SAMPLES;
       this.#sums[cell]! += mean;
       if (this.#hasBefore) this.#changes[cell]! += Math.abs(mean - this.#before[cell]!);
       this.#before[cell] = mean;

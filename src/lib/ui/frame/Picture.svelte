@@ -166,13 +166,11 @@
     width: 100%;
     overflow: hidden;
     border-radius: 4px;
-    background: var(--screen);
   }
   .picture.large {
     flex: 1 1 0 !important;
     aspect-ratio: auto;
     min-height: 160px;
-    background: transparent;
   }
   .picture:fullscreen {
     aspect-ratio: auto;
