@@ -14,7 +14,7 @@ import { measureWay, openVirtual, wayRows } from './page-editor/main';
 import type { Row } from './table';
 
 /** Milliseconds of script a frame while something goes on. */
-async function scriptPerFrame(page: Page, cdp: CDPSession, work: () => Promise<unknown>): Promise<number> {
+export async function scriptPerFrame(page: Page, cdp: CDPSession, work: () => Promise<unknown>): Promise<number> {
   const script = async (): Promise<number> =>
     (await cdp.send('Performance.getMetrics')).metrics.find(({ name }) => name === 'ScriptDuration')!.value * 1000;
   await page.evaluate(() => {
@@ -76,7 +76,7 @@ async function typeBare(page: Page, cdp: CDPSession, paragraphs: readonly string
   return typeAndTime(page, cdp, PHRASE.repeat(3));
 }
 
-const launch = (args: readonly string[]): Promise<Browser> =>
+export const launch = (args: readonly string[]): Promise<Browser> =>
   chromium.launch({
     executablePath: '/usr/bin/chromium',
     args: ['--autoplay-policy=no-user-gesture-required', '--disable-background-networking', ...args]

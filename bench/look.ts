@@ -17,7 +17,8 @@ import { LightMeter } from '../src/lib/core/light';
 import { shelf } from '../src/lib/core/testing/fonts';
 import { ask, jobEnd, newFolder, send, startServer, upload, until, type Server } from '../tests/server/harness';
 import { trackOf } from './core';
-import { median } from './figures';
+import { launch, scriptPerFrame } from './browser';
+import { at95, median } from './figures';
 import { makeTalk } from './material';
 import type { Row } from './table';
 
@@ -169,6 +170,14 @@ export async function lookRows(): Promise<Row[]> {
       )
     );
     rows.push({ what: 'most memory of a render, painter and ffmpeg', value: memory, unit: 'MB', budget: 400 });
+    const { track: long } = (
+      await send(server, `/api/recordings/${recordingId}/tracks`, {
+        ...{ format: 'srt', language: 'en', content: formatSrt(track) }
+      })
+    ).body;
+    rows.push(
+      ...(await previewRows(`${server.url}/recordings/${recordingId}/tracks`, { long: long.id, playing: made.id }))
+    );
     const { renders } = (await ask(server, `/api/recordings/${recordingId}/renders`)).body;
     rows.push({
       what: 'size of the video, against the film',
@@ -179,4 +188,63 @@ export async function lookRows(): Promise<Row[]> {
     await server.stop();
   }
   return rows;
+}
+
+/** What the preview costs in Chromium: a value tried on a track of two hours, and playing with a box that follows the voice. */
+async function previewRows(tracks: string, { long, playing }: { long: string; playing: string }): Promise<Row[]> {
+  const browser = await launch([]);
+  try {
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    await page.goto(`${tracks}/${long}/dress`);
+    await page.getByTestId('picture').locator('canvas').waitFor();
+    const changes: number[] = [];
+    for (let at = 0; at < 20; at++)
+      changes.push(
+        await page.evaluate(
+          async (value) => {
+            const slider = document.querySelector<HTMLInputElement>('input[type=range][aria-label=Size]')!;
+            const canvas = document.querySelector('[data-testid=picture] canvas')!;
+            const painted = new Promise<void>((done) => {
+              const watch = new MutationObserver(() => {
+                watch.disconnect();
+                requestAnimationFrame(() => done());
+              });
+              watch.observe(canvas, { attributes: true, attributeFilter: ['width', 'height', 'style'] });
+            });
+            const from = performance.now();
+            slider.value = String(value);
+            slider.dispatchEvent(new Event('input', { bubbles: true }));
+            await painted;
+            return performance.now() - from;
+          },
+          5 + (at % 7)
+        )
+      );
+    const rows: Row[] = [
+      {
+        what: 'a value tried, seen on the picture, 2,250 cues: median',
+        value: median(changes),
+        unit: 'ms',
+        budget: 50
+      },
+      { what: 'a value tried, seen on the picture, 2,250 cues: 95th percentile', value: at95(changes), unit: 'ms' }
+    ];
+    await page.goto(`${tracks}/${playing}/dress`);
+    await page.getByTestId('picture').locator('canvas').waitFor();
+    await page.getByRole('tab', { name: 'Motion' }).click();
+    await page.getByRole('radio', { name: 'Box' }).click();
+    const cdp = await page.context().newCDPSession(page);
+    await cdp.send('Performance.enable');
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('Space');
+    rows.push({
+      what: 'script a frame while playing in Dress, a box on the spoken word',
+      value: await scriptPerFrame(page, cdp, () => page.waitForTimeout(6000)),
+      unit: 'ms',
+      budget: 2
+    });
+    return rows;
+  } finally {
+    await browser.close();
+  }
 }

@@ -30,32 +30,35 @@ export interface Shot extends LaidOut {
   readonly downPx: number;
 }
 
+/** Cues that were on the picture last. */
+const MOST_KEPT = 60;
+
 /** All of it, at rest. */
 export const AT_REST: MotionState = { shownWords: Number.POSITIVE_INFINITY, spokenWord: null, alpha: 1, shiftEm: 0 };
 
+interface Kept {
+  readonly track: Track;
+  /** What it was laid out from, as a text. */
+  readonly from: string;
+  readonly laid: LaidOut;
+}
+
 export class LayoutCache {
-  readonly #laid = new Map<CueId, LaidOut>();
-  #for: { readonly track: Track; readonly size: PictureSize; readonly version: number } | null = null;
+  readonly #kept = new Map<CueId, Kept>();
 
   /** Asks for fonts that it lacks; they raise `fonts.version` when they have come. */
   layOut(track: Track, cue: Cue, size: PictureSize): LaidOut {
-    const { version } = fonts;
-    const now = this.#for;
-    if (
-      now?.track !== track ||
-      now.version !== version ||
-      now.size.width !== size.width ||
-      now.size.height !== size.height
-    ) {
-      this.#laid.clear();
-      this.#for = { track, size, version };
-    }
-    const known = this.#laid.get(cue.id);
-    if (known !== undefined) return known;
-    const composed = compose(blockOf(track, cue), size, fonts);
+    const known = this.#kept.get(cue.id);
+    const around = `${fonts.version} ${size.width} ${size.height}`;
+    if (known?.track === track && known.from.startsWith(around)) return known.laid;
+    const block = blockOf(track, cue);
+    // An edit elsewhere in the track leaves it as it is.
+    const from = around + JSON.stringify(block);
+    const composed = known?.from === from ? known.laid.composed : compose(block, size, fonts);
     if (composed.wanted.length > 0) void fonts.want(composed.wanted);
     const laid = { cueId: cue.id, composed, motion: motionOf(track, cue) };
-    this.#laid.set(cue.id, laid);
+    if (this.#kept.size >= MOST_KEPT) this.#kept.clear();
+    this.#kept.set(cue.id, { track, from, laid });
     return laid;
   }
 

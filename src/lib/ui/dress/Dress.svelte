@@ -62,7 +62,11 @@
       <span class="soft"
         >{cue === null
           ? phrases.cue.none
-          : phrases.cue.place(desk.cueIndex + 1, desk.track.cues.length, desk.on.showTime(cue.startMs))}</span
+          : phrases.cue.place(
+              desk.cueIndex + 1,
+              desk.track.cues.length,
+              desk.on.showTime(cue.startMs)
+            )}{#if cue !== null && hasOwnLook(cue)}<strong>, {phrases.cue.ownLook}</strong>{/if}</span
       >
       {#if cue !== null}<span class="lines">{plainLines(desk.track, cue).join(' / ')}</span>{/if}
     </p>

@@ -77,7 +77,9 @@
       const { look } = desk.track;
       if (renamed !== null) await kept.rename(renamed, asked);
       else {
+        const isKnown = kept.own.some((one) => one.name === asked);
         await kept.keep([{ name: asked, look }]);
+        if (isKnown) desk.say(phrases.kept.replaced(asked));
         const made = kept.own.find((one) => one.name === asked);
         if (made !== undefined)
           desk.edit([{ type: 'setLook', look: {}, from: { name: asked, version: made.version } }]);

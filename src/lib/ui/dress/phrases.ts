@@ -12,8 +12,7 @@ export const phrases = {
     place: (number: number, of: number, at: string) => `Cue ${number} of ${of}, ${at}`,
     ownLook: 'has a look of its own',
     withOwn: (count: number) => `${plural(count, 'cue')} with a look of their own`,
-    nextOwn: 'Next one',
-    chooseOwn: 'Choose them'
+    nextOwn: 'Next one'
   },
   scope: {
     label: 'For whom',
@@ -52,7 +51,7 @@ export const phrases = {
     bringIn: 'Bring in a file',
     takeOut: 'Save ours as a file',
     use: 'Use',
-    taken: (name: string) => `There is a kept look called “${name}” already: it is replaced.`,
+    replaced: (name: string) => `The kept look “${name}” was replaced.`,
     shippedName: (name: string) => `“${name}” comes with Vine Tap: give yours another name.`,
     broughtIn: (count: number) => `${plural(count, 'look')} brought in.`,
     purposes: {

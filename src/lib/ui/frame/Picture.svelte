@@ -66,10 +66,12 @@
     if (captions === undefined) return;
     const stage = new CaptionStage(captions);
     const video = media instanceof HTMLVideoElement && 'requestVideoFrameCallback' in media ? media : null;
-    const drawNow = (): void => draw(stage, player.nowMs);
+    // With the next frame: whoever types waits for no picture.
+    let next = 0;
     $effect(() => {
       void [desk.drawn, size, fonts.version, spoken, holdsStill];
-      drawNow();
+      cancelAnimationFrame(next);
+      next = requestAnimationFrame(() => draw(stage, player.nowMs));
     });
     // While it plays, captions change with the frame that is shown, not with the clock.
     const stop = untrack(() =>
@@ -84,6 +86,7 @@
     };
     if (video !== null) request = video.requestVideoFrameCallback(onFrame);
     return () => {
+      cancelAnimationFrame(next);
       stop();
       video?.cancelVideoFrameCallback(request);
       stage.clear();
