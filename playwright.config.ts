@@ -4,7 +4,7 @@ import { defineConfig } from '@playwright/test';
 export default defineConfig({
   testDir: 'e2e',
   timeout: 900_000,
-  expect: { timeout: 8_000 },
+  expect: { timeout: 60_000 },
   workers: 1,
   fullyParallel: false,
   retries: 0,
