@@ -6,7 +6,7 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { blockOf, compose, paintDrawing, type PathMaker } from '../../src/lib/core/layout';
 import { shelf } from '../../src/lib/core/testing/fonts';
 import { trackSchema, type Track } from '../../src/lib/core/track';
-import { structuralSimilarity } from './similarity';
+import { strayPixels, structuralSimilarity } from './similarity';
 import {
   ask,
   filesIn,
@@ -151,8 +151,10 @@ describe('captions burnt in', () => {
         [1, 3]
       ] as const) {
         const frame = frameAt(path, seconds);
-        const similarity = structuralSimilarity(frame.rgb, previewOf(made.track, cue, frame, '#557766'), frame);
+        const preview = previewOf(made.track, cue, frame, '#557766');
+        const similarity = structuralSimilarity(frame.rgb, preview, frame);
         expect(similarity, JSON.stringify(look)).toBeGreaterThan(0.99);
+        expect(strayPixels(frame.rgb, preview, frame), JSON.stringify(look)).toBe(0);
       }
     }
   });

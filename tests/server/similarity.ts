@@ -34,3 +34,29 @@ export function structuralSimilarity(
     }
   return sum / count;
 }
+
+/**
+ * How many pixels of bright text in one picture have none within a pixel of them in the other, either way: 0 where no edge
+ * is off by more than a pixel. Both are bright on dark.
+ */
+export function strayPixels(
+  one: Uint8Array,
+  other: Uint8Array,
+  { width, height }: { readonly width: number; readonly height: number }
+): number {
+  const SURE = 200;
+  const HALF = 128;
+  const strays = (from: Uint8Array, to: Uint8Array): number => {
+    let count = 0;
+    for (let y = 1; y < height - 1; y++)
+      for (let x = 1; x < width - 1; x++) {
+        if (from[(y * width + x) * 3 + 1]! < SURE) continue;
+        let isNear = false;
+        for (let down = -1; down <= 1; down++)
+          for (let right = -1; right <= 1; right++) isNear ||= to[((y + down) * width + x + right) * 3 + 1]! > HALF;
+        if (!isNear) count++;
+      }
+    return count;
+  };
+  return strays(one, other) + strays(other, one);
+}
