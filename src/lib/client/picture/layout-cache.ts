@@ -7,16 +7,12 @@ import {
   stateAt,
   type Composed,
   type CueMotion,
-  type MotionState
+  type MotionState,
+  type PictureSize
 } from '$lib/core/layout';
 import type { CueId } from '$lib/core/id';
 import { cuesAt, type Cue, type Track } from '$lib/core/track';
 import { fonts } from './fonts.svelte';
-
-export interface PictureSize {
-  readonly width: number;
-  readonly height: number;
-}
 
 export interface LaidOut {
   readonly cueId: CueId;

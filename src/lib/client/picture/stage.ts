@@ -3,8 +3,8 @@
  * words have changed. Fades and shifts are the browser's.
  */
 import { paintWave, waveAt, type WaveState } from '$lib/core/rendering';
-import { isVisible, paintDrawing, type PathMaker } from '$lib/core/layout';
-import type { PictureSize, Shot } from './layout-cache';
+import { isVisible, paintDrawing, type PathMaker, type PictureSize } from '$lib/core/layout';
+import type { Shot } from './layout-cache';
 
 const newPath = ((svg?: string) => (svg === undefined ? new Path2D() : new Path2D(svg))) as unknown as PathMaker;
 

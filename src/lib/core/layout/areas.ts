@@ -2,7 +2,8 @@
 import type { TextArea } from '../light';
 import { hasOutline, type Look } from '../track';
 import type { Block, SpanStyle } from './block';
-import { placeBlock, type Drawing, type PictureSize } from './compose';
+import type { Drawing } from './compose';
+import { placeBlock, type PictureSize } from './place-block';
 import type { Font } from './font';
 
 const colorsOf = ({ color, outline }: Pick<SpanStyle, 'color' | 'outline'>, { box }: Look): TextArea['colors'] => ({

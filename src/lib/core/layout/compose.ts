@@ -1,19 +1,13 @@
 /** Lays a block out on a picture: where each glyph, box and word lies, in pixels from the picture's top left. */
-import type { FontFile } from '../faces';
-import { findFace, fontKey, nearestFile } from '../faces';
-import type { Look, Placement } from '../track';
-import type { Block, SpanStyle, TextSpan } from './block';
+import { findFace, fontKey, nearestFile, type FontFile } from '../faces';
+import type { Look } from '../track';
+import type { Block, SpanStyle } from './block';
 import type { Font } from './font';
-import { itemise, type Fonts, type Itemised, type Lacking, type Run } from './itemise';
+import type { Fonts, Lacking } from './itemise';
+import { paddingOf, placeBlock, type PictureSize, type Rect } from './place-block';
+import { setLines, type SetBlock } from './set-lines';
 
 export type { Fonts } from './itemise';
-
-export interface Rect {
-  readonly x: number;
-  readonly y: number;
-  readonly width: number;
-  readonly height: number;
-}
 
 export interface PlacedGlyph {
   readonly id: number;
@@ -68,11 +62,6 @@ export interface Composed {
   readonly isShrunk: boolean;
 }
 
-export interface PictureSize {
-  readonly width: number;
-  readonly height: number;
-}
-
 const LEAST_SIZE_PX = 2;
 
 export function compose(block: Block, picture: PictureSize, fonts: Fonts): Composed {
@@ -90,150 +79,8 @@ export function compose(block: Block, picture: PictureSize, fonts: Fonts): Compo
   }
 }
 
-interface SetLine extends Itemised {
-  readonly spans: readonly TextSpan[];
-  readonly glyphs: readonly ShapedRun[];
-  readonly widthPx: number;
-}
-
-interface ShapedRun {
-  readonly run: Run;
-  readonly glyphs: readonly {
-    readonly id: number;
-    readonly dx: number;
-    readonly dy: number;
-    readonly word: number;
-    readonly isSpace: boolean;
-  }[];
-  /** Of each glyph, to the next one. */
-  readonly advances: readonly number[];
-  readonly widthPx: number;
-}
-
-interface SetBlock {
-  readonly lines: readonly SetLine[];
-  readonly wanted: readonly FontFile[];
-  readonly lacking: readonly Lacking[];
-}
-
-/** The lines as they are shown, and broken once more where they are wider than the look lets them be. */
-function setLines(block: Block, picture: PictureSize, fonts: Fonts, sizePx: number): SetBlock {
-  const { look, language } = block;
-  const widestPx =
-    (picture.width * Math.min(look.widestPercent, 100 - 2 * look.marginPercent)) / 100 - 2 * paddingOf(look, sizePx).x;
-  const set = (spans: readonly TextSpan[]): SetLine => setLine(spans, { language, fonts, sizePx });
-  const lines = block.lines.flatMap((spans): readonly SetLine[] => {
-    const whole = set(spans);
-    return whole.widthPx <= widestPx ? [whole] : breakLine(spans, widestPx, set).map(set);
-  });
-  const wanted = new Map(lines.flatMap((line) => line.wanted.map((file) => [fontKey(file), file] as const)));
-  return { lines, wanted: [...wanted.values()], lacking: lines.flatMap((line) => line.lacking) };
-}
-
-const graphemes = new Intl.Segmenter(undefined, { granularity: 'grapheme' });
-
-/** Breaks a line between words, and a word that is too wide by itself between its letters; nearly equal in width. */
-function breakLine(
-  spans: readonly TextSpan[],
-  widestPx: number,
-  set: (spans: readonly TextSpan[]) => SetLine
-): readonly (readonly TextSpan[])[] {
-  const pieces: { readonly spans: readonly TextSpan[]; readonly widthPx: number }[] = [];
-  for (const number of new Set(spans.map(({ word }) => word))) {
-    const word = spans.filter((span) => span.word === number);
-    const { widthPx } = set(word);
-    if (widthPx <= widestPx) pieces.push({ spans: word, widthPx });
-    else
-      for (const span of word)
-        for (const { segment } of graphemes.segment(span.text)) {
-          const letter = [{ ...span, text: segment }];
-          pieces.push({ spans: letter, widthPx: set(letter).widthPx });
-        }
-  }
-  const totalPx = pieces.reduce((sum, piece) => sum + piece.widthPx, 0);
-  const aimPx = Math.min(widestPx, (totalPx / Math.max(1, Math.ceil(totalPx / widestPx))) * 1.08);
-  const lines: TextSpan[][] = [];
-  let filledPx = Number.POSITIVE_INFINITY;
-  for (const piece of pieces) {
-    if (filledPx + piece.widthPx > aimPx) {
-      lines.push([]);
-      filledPx = 0;
-    }
-    lines.at(-1)!.push(...piece.spans);
-    filledPx += piece.widthPx;
-  }
-  return lines.map(([first, ...rest]) => [{ ...first!, text: first!.text.trimStart() }, ...rest]);
-}
-
-interface Setting {
-  readonly language: string;
-  readonly fonts: Fonts;
-  readonly sizePx: number;
-}
-
-function setLine(spans: readonly TextSpan[], { language, fonts, sizePx }: Setting): SetLine {
-  const items = itemise(spans, language, fonts);
-  const wordAt = wordsByOffset(spans);
-  const glyphs = inVisualOrder(items.runs).map((run): ShapedRun => {
-    const scale = sizePx / run.font.unitsPerEm;
-    const spacingPx = run.style.letterSpacingEm * sizePx;
-    const shaped = run.font.shape({
-      text: items.text,
-      from: run.from,
-      to: run.to,
-      isRightToLeft: run.level % 2 === 1,
-      script: run.script === 'Zzzz' ? null : run.script,
-      language
-    });
-    // Marks of no width stay on their letter.
-    const advances = shaped.map(({ xAdvance }) => (xAdvance === 0 ? 0 : xAdvance * scale + spacingPx));
-    return {
-      run,
-      advances,
-      widthPx: advances.reduce((sum, advance) => sum + advance, 0),
-      glyphs: shaped.map(({ id, cluster, xOffset, yOffset }) => ({
-        id,
-        dx: xOffset * scale,
-        dy: -yOffset * scale,
-        word: wordAt[cluster]!,
-        isSpace: items.text[cluster] === ' '
-      }))
-    };
-  });
-  return { ...items, spans, glyphs, widthPx: glyphs.reduce((sum, run) => sum + run.widthPx, 0) };
-}
-
-/** The word of each UTF-16 unit of the line; the space between two belongs to the one before it. */
-function wordsByOffset(spans: readonly TextSpan[]): readonly number[] {
-  const words: number[] = [];
-  let before = spans[0]?.word ?? 0;
-  for (const { text, word } of spans) {
-    for (let at = 0; at < text.length; at++) words.push(at === 0 && text[0] === ' ' ? before : word);
-    before = word;
-  }
-  return words;
-}
-
-/** Rule L2 of UAX #9: from the highest level down, each stretch of that level or above is turned round. */
-function inVisualOrder(runs: readonly Run[]): readonly Run[] {
-  const order = [...runs];
-  const highest = Math.max(0, ...runs.map(({ level }) => level));
-  for (let level = highest; level > 0; level--)
-    for (let from = 0; from < order.length; from++) {
-      if (order[from]!.level < level) continue;
-      let to = from;
-      while (to < order.length && order[to]!.level >= level) to++;
-      order.splice(from, to - from, ...order.slice(from, to).reverse());
-      from = to;
-    }
-  return order;
-}
-
-const paddingOf = ({ box }: Look, sizePx: number): { readonly x: number; readonly y: number } =>
-  box.kind === 'none' ? { x: 0, y: 0 } : { x: box.paddingEm * sizePx, y: (box.paddingEm * sizePx) / 2 };
-
 const blockHeight = (lineCount: number, look: Look, sizePx: number): number =>
-  (1 + (lineCount - 1) * look.lineSpacing) * Math.max(1, MEAN_HEIGHT) * sizePx + 2 * paddingOf(look, sizePx).y;
+  (MEAN_HEIGHT + (lineCount - 1) * look.lineSpacing) * sizePx + 2 * paddingOf(look, sizePx).y;
 
 /** Of a line's letters with what hangs below, as a multiple of their size: near enough to tell whether lines fit. */
 const MEAN_HEIGHT = 1.25;
@@ -357,34 +204,3 @@ export const grow = ({ x, y, width, height }: Rect, by: number): Rect => ({
   width: width + 2 * by,
   height: height + 2 * by
 });
-
-/** Where a block stands: at one of nine points within the margin, or with its middle on a spot, always on the picture. */
-export function placeBlock(
-  size: { readonly width: number; readonly height: number },
-  placement: Placement,
-  picture: PictureSize,
-  marginPercent: number
-): Rect {
-  const margin = marginPercent / 100;
-  const spare = { x: picture.width - size.width, y: picture.height - size.height };
-  if (typeof placement !== 'string') {
-    const within = (value: number, most: number): number => (most <= 0 ? most / 2 : Math.min(most, Math.max(0, value)));
-    return {
-      x: within((placement.xPercent / 100) * picture.width - size.width / 2, spare.x),
-      y: within((placement.yPercent / 100) * picture.height - size.height / 2, spare.y),
-      ...size
-    };
-  }
-  const [down, across] = placement.split(' ') as ['top' | 'middle' | 'bottom', 'left' | 'centre' | 'right'];
-  const at = (place: 'near' | 'mid' | 'far', spareLength: number, whole: number): number =>
-    spareLength <= 0 || place === 'mid'
-      ? spareLength / 2
-      : place === 'near'
-        ? Math.min(margin * whole, spareLength)
-        : Math.max(0, spareLength - margin * whole);
-  return {
-    x: at(({ left: 'near', centre: 'mid', right: 'far' } as const)[across], spare.x, picture.width),
-    y: at(({ top: 'near', middle: 'mid', bottom: 'far' } as const)[down], spare.y, picture.height),
-    ...size
-  };
-}

@@ -4,7 +4,7 @@ import type { CueId } from '../id';
 import type { Track } from '../track';
 import { roughAreas, type Advances } from './areas';
 import { blockOf } from './block';
-import type { PictureSize } from './compose';
+import type { PictureSize } from './place-block';
 
 export interface CueContrast {
   readonly cueId: CueId;

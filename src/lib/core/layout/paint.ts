@@ -3,7 +3,8 @@
  * used: text calls differ between the two.
  */
 import { hasOutline, hasShadow } from '../track';
-import type { Drawing, GlyphRun, PlacedGlyph, Rect } from './compose';
+import type { Drawing, GlyphRun, PlacedGlyph } from './compose';
+import type { Rect } from './place-block';
 import type { MotionState } from './motion';
 
 export interface PicturePath {

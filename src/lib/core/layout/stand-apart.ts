@@ -1,4 +1,5 @@
-import type { Drawing, Rect } from './compose';
+import type { Drawing } from './compose';
+import type { Rect } from './place-block';
 
 const overlap = (a: Rect, b: Rect): boolean =>
   a.x < b.x + b.width && b.x < a.x + a.width && a.y < b.y + b.height && b.y < a.y + a.height;
