@@ -6,58 +6,27 @@ import { expect, test } from '@playwright/test';
 import { build, type Rolldown } from 'vite';
 import { parseFontKey } from '../src/lib/core/faces';
 import { blockOf, compose, paintDrawing, type PathMaker } from '../src/lib/core/layout';
-import { shelf } from '../src/lib/core/testing/fonts';
-import {
-  HOUSE_LOOK,
-  makeCue,
-  makeTrack,
-  makeWord,
-  pointSchema,
-  type LookOverrides,
-  type Track
-} from '../src/lib/core/track';
+import { DRESSED_CUES, shelf } from '../src/lib/core/testing/fonts';
+import { makeCue, makeTrack, makeWord, type Track } from '../src/lib/core/track';
 import { shippedFontPath } from '../src/lib/server/faces/shipped';
 import { structuralSimilarity } from '../tests/server/similarity';
 
 const SIZE = { width: 640, height: 360 };
-const TEXTS = [
-  'Good evening, and welcome',
-  'Ågot’s fjord: “Ça va?”',
-  'مرحبا بكم في البرج',
-  'שלום לכולם, Merrowby',
-  'घड़ी की सुइयाँ चलती हैं',
-  '時計の針が動く。',
-  'The bell 🔔 strikes ♪'
-];
-const BOXES: LookOverrides[] = [
-  {},
-  { box: { kind: 'block', opacity: 0.5, roundingEm: 0.6 } },
-  { box: { kind: 'none' }, outline: { color: '#000000', widthEm: 0.08 } },
-  { box: { kind: 'none' }, shadow: { color: '#000000', xEm: 0.06, yEm: 0.06, blurEm: 0.15 } }
-];
-const SIZES = [5, 8, 12];
-
-/** Forty cues: of every script, box, place and size. */
-function madeTrack(): Track {
-  const cues = Array.from({ length: 40 }, (_, at) => {
-    const text = TEXTS[at % TEXTS.length]!;
-    const words = text
-      .split(' ')
-      .map((word, place) =>
-        makeWord({ id: `w${at}-${place}`, text: word, startMs: at * 1000, endMs: at * 1000 + 900, timing: 'heard' })
-      );
-    const look = { ...BOXES[at % BOXES.length]!, sizePercent: SIZES[at % SIZES.length]! };
+function dressedTrack(): Track {
+  const cues = DRESSED_CUES.map(({ lines, look, placement }, at) => {
+    const times = { startMs: at * 1000, endMs: at * 1000 + 900 };
+    const words = lines.map((line) =>
+      line.split(' ').map((text, place) => makeWord({ id: `w${at}-${line}-${place}`, text, ...times, timing: 'heard' }))
+    );
     const cue = makeCue({
-      ...{ id: `c${String(at).padStart(2, '0')}`, startMs: at * 1000, endMs: at * 1000 + 900 },
-      wordIds: words.map(({ id }) => id),
-      lineStarts: words.length > 2 ? [words[2]!.id] : [],
-      placement: pointSchema.options[at % 9]!,
-      look
+      ...{ id: `c${String(at).padStart(2, '0')}`, ...times, look, placement },
+      wordIds: words.flat().map(({ id }) => id),
+      lineStarts: words.slice(1).map(([first]) => first!.id)
     });
-    return { words, cue };
+    return { words: words.flat(), cue };
   });
   return makeTrack({
-    ...{ id: 't', recordingId: 'r', language: 'en', title: '', look: HOUSE_LOOK },
+    ...{ id: 't', recordingId: 'r', language: 'en', title: '' },
     words: cues.flatMap(({ words }) => words),
     cues: cues.map(({ cue }) => cue)
   });
@@ -66,7 +35,7 @@ function madeTrack(): Track {
 const newPath = ((svg?: string) => (svg === undefined ? new Path2D() : new Path2D(svg))) as unknown as PathMaker;
 
 test('forty cues come out of both as one', async ({ page }) => {
-  const track = madeTrack();
+  const track = dressedTrack();
   const used = new Set<string>();
   const fonts = {
     ...shelf,

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { createCanvas, Path2D } from '@napi-rs/canvas';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { blockOf, compose, paintDrawing, type PathMaker } from '../../src/lib/core/layout';
-import { shelf } from '../../src/lib/core/testing/fonts';
+import { DRESSED_CUES, shelf } from '../../src/lib/core/testing/fonts';
 import { trackSchema, type Track } from '../../src/lib/core/track';
 import { strayPixels, structuralSimilarity } from './similarity';
 import {
@@ -47,16 +47,18 @@ interface Made {
   readonly track: Track;
 }
 
-async function bring(name: string, bytes: Uint8Array, look: object = {}): Promise<Made> {
+async function bring(name: string, bytes: Uint8Array, look: object = {}, srt = SRT): Promise<Made> {
   const { body } = await upload(server, name, bytes);
   const recordingId = body.recording.id as string;
   const { track } = (
-    await send(server, `/api/recordings/${recordingId}/tracks`, { format: 'srt', language: 'en', content: SRT })
+    await send(server, `/api/recordings/${recordingId}/tracks`, { format: 'srt', language: 'en', content: srt })
   ).body;
   await send(server, `/api/tracks/${track.id}/edits`, { revision: 0, edits: [{ type: 'setLook', look }] });
-  const document = (await ask(server, `/api/tracks/${track.id}/document`)).body;
-  return { recordingId, track: trackSchema.parse(document.track) };
+  return { recordingId, track: await documentOf(track.id as string) };
 }
+
+const documentOf = async (trackId: string): Promise<Track> =>
+  trackSchema.parse((await ask(server, `/api/tracks/${trackId}/document`)).body.track);
 
 const ask4 = ({ recordingId, track }: Made, request: object): Promise<Answer> =>
   send(server, `/api/recordings/${recordingId}/renders`, {
@@ -132,30 +134,26 @@ const probe = (path: string): { streams: Record<string, string>[]; format: Recor
 const hasText = ({ rgb }: { rgb: Buffer }): boolean => rgb.some((value) => value > 170);
 
 describe('captions burnt in', () => {
-  test('look as the preview draws them, at every kind of box, outline and place', async () => {
-    const looks = [
-      {},
-      { box: { kind: 'block', opacity: 0.5 }, placement: 'top left', align: 'start' },
-      {
-        box: { kind: 'none' },
-        outline: { color: '#000000', widthEm: 0.08 },
-        placement: { xPercent: 60, yPercent: 40 },
-        sizePercent: 10
-      }
-    ];
-    for (const look of looks) {
-      const made = await bring('film.mp4', film(), look);
-      const { path } = await render(made);
-      for (const [cue, seconds] of [
-        [0, 1.5],
-        [1, 3]
-      ] as const) {
-        const frame = frameAt(path, seconds);
-        const preview = previewOf(made.track, cue, frame, '#557766');
-        const similarity = structuralSimilarity(frame.rgb, preview, frame);
-        expect(similarity, JSON.stringify(look)).toBeGreaterThan(0.99);
-        expect(strayPixels(frame.rgb, preview, frame), JSON.stringify(look)).toBe(0);
-      }
+  test('look as the preview draws them: forty cues of six scripts, every box and place, three sizes', async () => {
+    const clock = (at: number, ms: string): string => `00:00:${String(at).padStart(2, '0')},${ms}`;
+    const srt = DRESSED_CUES.map(
+      ({ lines }, at) => `${at + 1}\n${clock(at, '100')} --> ${clock(at, '900')}\n${lines.join('\n')}\n`
+    ).join('\n');
+    const seconds = DRESSED_CUES.length;
+    const picture = ['-f', 'lavfi', '-i', `color=c=0x557766:s=640x360:r=10:d=${seconds}`];
+    const bytes = media('mp4', [...picture, '-f', 'lavfi', '-i', `sine=440:duration=${seconds}`, ...H264]);
+    const made = await bring('film.mp4', bytes, {}, srt);
+    const edits = DRESSED_CUES.map(({ look, placement }, at) => ({
+      ...{ type: 'setCueLooks', cueIds: [made.track.cues[at]!.id], look: { ...look, placement } }
+    }));
+    await send(server, `/api/tracks/${made.track.id}/edits`, { revision: 1, edits });
+    const dressed = await documentOf(made.track.id);
+    const { path } = await render(made);
+    for (const at of DRESSED_CUES.keys()) {
+      const frame = frameAt(path, at + 0.5);
+      const preview = previewOf(dressed, at, frame, '#557766');
+      expect(structuralSimilarity(frame.rgb, preview, frame), `cue ${at}`).toBeGreaterThan(0.99);
+      expect(strayPixels(frame.rgb, preview, frame), `cue ${at}`).toBe(0);
     }
   });
 

@@ -6,7 +6,9 @@ import {
   makeTrack,
   makeWord,
   overrideLook,
+  pointSchema,
   type LookOverrides,
+  type Point,
   type Track,
   type Word
 } from '../track';
@@ -34,3 +36,31 @@ export function trackOfLines(
     look: overrideLook(HOUSE_LOOK, look)
   });
 }
+
+const TEXTS = [
+  ['Good evening,', 'and welcome'],
+  ['Ågot’s fjord:', '“Ça va?”'],
+  ['مرحبا بكم', 'في البرج'],
+  ['שלום לכולם,', 'Merrowby'],
+  ['घड़ी की', 'सुइयाँ चलती हैं'],
+  ['時計の針が動く。'],
+  ['The bell 🔔', 'strikes ♪']
+];
+const BOXES: readonly LookOverrides[] = [
+  {},
+  { box: { kind: 'block', opacity: 0.5, roundingEm: 0.6 } },
+  { box: { kind: 'none' }, outline: { color: '#000000', widthEm: 0.08 } },
+  { box: { kind: 'none' }, shadow: { color: '#000000', xEm: 0.06, yEm: 0.06, blurEm: 0.15 } }
+];
+const SIZES = [5, 8, 12];
+
+/** Forty cues: of every script, box, place and size. */
+export const DRESSED_CUES: readonly {
+  readonly lines: readonly string[];
+  readonly look: LookOverrides;
+  readonly placement: Point;
+}[] = Array.from({ length: 40 }, (_, at) => ({
+  lines: TEXTS[at % TEXTS.length]!,
+  look: { ...BOXES[at % BOXES.length]!, sizePercent: SIZES[at % SIZES.length]! },
+  placement: pointSchema.options[at % 9]!
+}));
