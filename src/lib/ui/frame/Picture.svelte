@@ -66,12 +66,9 @@
     if (captions === undefined) return;
     const stage = new CaptionStage(captions);
     const video = media instanceof HTMLVideoElement && 'requestVideoFrameCallback' in media ? media : null;
-    // With the next frame: whoever types waits for no picture.
-    let next = 0;
     $effect(() => {
       void [desk.drawn, size, fonts.version, spoken, holdsStill];
-      cancelAnimationFrame(next);
-      next = requestAnimationFrame(() => draw(stage, player.nowMs));
+      draw(stage, player.nowMs);
     });
     // While it plays, captions change with the frame that is shown, not with the clock.
     const stop = untrack(() =>
@@ -86,7 +83,6 @@
     };
     if (video !== null) request = video.requestVideoFrameCallback(onFrame);
     return () => {
-      cancelAnimationFrame(next);
       stop();
       video?.cancelVideoFrameCallback(request);
       stage.clear();
