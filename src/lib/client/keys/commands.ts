@@ -162,7 +162,7 @@ const table = [
     id: 'fullScreen',
     label: 'Picture on the full screen',
     group: 'Going',
-    surface: 'Shift+F',
+    surface: 'Shift+Z',
     typing: null,
     places: ['dress'],
     run: ({ desk }) => void desk.dressing.toggleFullScreen()
