@@ -43,6 +43,8 @@ export class Contrasts {
   cues: readonly CueContrast[] = $state.raw([]);
   #advances: Advances = $state.raw({});
   #worker: Worker | null = null;
+  /** The light that the worker has. */
+  #sent: LightMap | null = null;
   #asked = 0;
   #rest: ReturnType<typeof setTimeout> | undefined;
 
@@ -69,6 +71,7 @@ export class Contrasts {
       clearTimeout(this.#rest);
       this.#worker?.terminate();
       this.#worker = null;
+      this.#sent = null;
       this.map = null;
       this.cues = [];
     };
@@ -144,7 +147,7 @@ export class Contrasts {
     return { width, height };
   }
 
-  async #measure(track: Track, { bytes }: LightMap): Promise<void> {
+  async #measure(track: Track, light: LightMap): Promise<void> {
     const { face, weight, italic } = track.look;
     const font = await fonts.load(face, weight, italic);
     if (font === undefined) return;
@@ -161,7 +164,8 @@ export class Contrasts {
       });
       this.#worker.addEventListener('error', ({ message }) => (this.failure = message));
     }
-    this.#send({ type: 'light', bytes });
+    if (this.#sent !== light) this.#send({ type: 'light', bytes: light.bytes });
+    this.#sent = light;
     this.#send({ type: 'measure', id, track, picture: this.#picture, advances: this.#advances });
   }
 

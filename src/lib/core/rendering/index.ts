@@ -8,6 +8,7 @@ export { estimateBytes } from './estimate';
 export { shapePicture, shapeRatio, type Area, type PictureGeometry, type SourcePicture } from './geometry';
 export {
   ASPECTS,
+  encodedSoundOf,
   FITS,
   renderRequestSchema,
   soundCodecFor,

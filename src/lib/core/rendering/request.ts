@@ -76,6 +76,9 @@ const SOUND: Readonly<Record<Container, { readonly encoded: SoundCodec; readonly
   mp3: { encoded: 'mp3', copied: ['mp3'] }
 };
 
+/** What sound is made into where it is not copied. */
+export const encodedSoundOf = (container: Container): SoundCodec => SOUND[container].encoded;
+
 /**
  * How the sound gets into the container: copied where it can be and nobody asked otherwise. `source`: its codec by
  * ffmpeg's name. `isWhole`: from the very start of the file to its end, all streams beginning at once.
@@ -85,7 +88,7 @@ export function soundCodecFor(
   { source, isWhole }: { readonly source: string; readonly isWhole: boolean }
 ): SoundCodec {
   if (audio !== undefined && audio.codec !== 'copy') return audio.codec;
-  return isWhole && SOUND[container].copied.includes(source) ? 'copy' : SOUND[container].encoded;
+  return isWhole && SOUND[container].copied.includes(source) ? 'copy' : encodedSoundOf(container);
 }
 
 /** Why a request cannot be done, as a sentence; `null` where it can. */

@@ -1,6 +1,7 @@
 <script lang="ts">
   import Maximize from '@lucide/svelte/icons/maximize';
   import { onMount, untrack } from 'svelte';
+  import type { ClientCommand } from '$lib/core/commands';
   import { LEAST_CONTRAST, type Mending } from '$lib/core/light';
   import { ASPECTS, FITS } from '$lib/core/rendering';
   import type { Cue } from '$lib/core/track';
@@ -51,21 +52,12 @@
     return words.mend.color(change.color ?? '');
   }
 
-  /** For the cue in hand, or for all: that is where the look is set. */
-  function take(mending: Mending, cue: Cue, isForAll: boolean): void {
+  const commandOf = ({ change: look }: Mending, cue: Cue, isForAll: boolean): ClientCommand =>
+    isForAll ? { type: 'setLook', look } : { type: 'setCueLooks', cueIds: [cue.id], look };
+
+  function take(command: ClientCommand): void {
     desk.trial.leave();
-    desk.edit(
-      isForAll
-        ? [{ type: 'setLook', look: mending.change }]
-        : [{ type: 'setCueLooks', cueIds: [cue.id], look: mending.change }]
-    );
-  }
-  function tryIt(mending: Mending, cue: Cue, isForAll: boolean): void {
-    desk.trial.try(
-      isForAll
-        ? [{ type: 'setLook', look: mending.change }]
-        : [{ type: 'setCueLooks', cueIds: [cue.id], look: mending.change }]
-    );
+    desk.edit([command]);
   }
   /** What is measured on is not what is tried: the proposals stay while one of them is looked at. */
   let shown = $state.raw<{ readonly cue: Cue; readonly mendings: readonly Mending[] } | null>(null);
@@ -156,11 +148,12 @@
                         isForAll ? words.forAll : words.forThis,
                         mending.worst
                       )}
-                      onpointerenter={() => tryIt(mending, cue, isForAll)}
-                      onfocus={() => tryIt(mending, cue, isForAll)}
+                      onpointerenter={() => desk.trial.try([commandOf(mending, cue, isForAll)])}
+                      onfocus={() => desk.trial.try([commandOf(mending, cue, isForAll)])}
                       onpointerleave={() => desk.trial.leave()}
                       onblur={() => desk.trial.leave()}
-                      onclick={() => take(mending, cue, isForAll)}>{isForAll ? words.forAll : words.forThis}</button
+                      onclick={() => take(commandOf(mending, cue, isForAll))}
+                      >{isForAll ? words.forAll : words.forThis}</button
                     >
                   {/each}
                 </li>

@@ -5,10 +5,10 @@
   import { onMount } from 'svelte';
   import {
     ASPECTS,
+    encodedSoundOf,
     estimateBytes,
     FITS,
     shapePicture,
-    videoCodecsOf,
     type Container,
     type RenderRequest,
     type VideoCodec
@@ -79,7 +79,6 @@
 
   function asRequest(): RenderRequest {
     const fromMs = wholeMs(Math.max(0, Math.min(desk.player.nowMs, recording.durationMs - TRIAL_MS)));
-    const encoded = videoCodecsOf(container).includes('vp9') && container === 'webm' ? 'opus' : 'aac';
     return {
       ...(captions === 'burned' && { trackId: session.trackId }),
       captions,
@@ -91,7 +90,7 @@
         aspect: pictureShape.aspect,
         fit: pictureShape.fit
       },
-      ...(sound === 'encode' && { audio: { codec: encoded } }),
+      ...(sound === 'encode' && { audio: { codec: encodedSoundOf(container) } }),
       ...(!recording.media.hasVideo && { background: pictureShape.background, waveform: pictureShape.isWaved }),
       ...(isTrial && { fromMs, toMs: wholeMs(Math.min(recording.durationMs, fromMs + TRIAL_MS)) })
     };
