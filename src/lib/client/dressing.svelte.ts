@@ -1,5 +1,6 @@
 /** Giving captions their look: for whom, what of it is their own, and trying a value before it is taken. */
 import type { ClientCommand } from '$lib/core/commands';
+import { groupLacking, type LackingLetters } from '$lib/core/layout';
 import {
   changeOverrides,
   lookOfCue,
@@ -18,12 +19,6 @@ import { phrases } from './phrases';
 
 /** For whom a value is set. */
 export type Scope = 'track' | 'speaker' | 'cues';
-
-interface Lacking {
-  readonly letters: string;
-  readonly face: string;
-  readonly drawnIn: string | null;
-}
 
 const MOST_RECENT = 12;
 
@@ -95,18 +90,9 @@ export class Dressing {
   }
 
   /** Letters on the picture that their face lacks, by the face that draws them. */
-  readonly lacking: readonly Lacking[] = $derived.by(() => {
-    const groups = new Map<
-      string,
-      { readonly letters: Set<string>; readonly face: string; readonly drawnIn: string | null }
-    >();
-    for (const { text, face, drawnIn } of this.#seen.flatMap(({ composed }) => composed.lacking)) {
-      const group = groups.get(`${face} ${drawnIn}`) ?? { letters: new Set(), face, drawnIn };
-      groups.set(`${face} ${drawnIn}`, group);
-      group.letters.add(text);
-    }
-    return [...groups.values()].map(({ letters, ...rest }) => ({ ...rest, letters: [...letters].join(' ') }));
-  });
+  readonly lacking: readonly LackingLetters[] = $derived.by(() =>
+    groupLacking(this.#seen.flatMap(({ composed }) => composed.lacking))
+  );
   readonly isShrunk: boolean = $derived.by(() => this.#seen.some(({ composed }) => composed.isShrunk));
 
   /** Shows a value on the picture without taking it. */

@@ -2,8 +2,7 @@
 import type { RenderRequest } from '$lib/core/rendering';
 import { api, type Job, type Render } from './api';
 import { listenToServer } from './events';
-
-const isUnfinished = ({ state }: Job): boolean => state === 'queued' || state === 'running';
+import { isUnfinished } from './is-unfinished';
 
 export class Renders {
   readonly #recordingId: string;

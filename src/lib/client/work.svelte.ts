@@ -1,6 +1,7 @@
 /** Work that the server does in the background, as every page shows it: what, how far, what came of it. */
 import { api, ServerProblem, type Job } from './api';
 import { listenToServer } from './events';
+import { isUnfinished } from './is-unfinished';
 
 export interface Work {
   readonly job: Job;
@@ -10,7 +11,6 @@ export interface Work {
 
 /** So many that have ended are still shown. */
 const MOST_ENDED = 5;
-const isUnfinished = ({ state }: Job): boolean => state === 'queued' || state === 'running';
 
 class ServerWork {
   list: readonly Work[] = $state.raw([]);

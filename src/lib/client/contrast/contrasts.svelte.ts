@@ -25,6 +25,7 @@ import type { Cue, Track } from '$lib/core/track';
 import { api, type Job } from '../api';
 import type { Dressing } from '../dressing.svelte';
 import { listenToServer } from '../events';
+import { isUnfinished } from '../is-unfinished';
 import { fonts } from '../picture/fonts.svelte';
 import { pictureShape } from '../picture/shape.svelte';
 import type { TrackView } from '../track-view.svelte';
@@ -59,8 +60,7 @@ export class Contrasts {
     const stop = listenToServer({
       onJob: (job) => {
         if (job.kind !== 'light' || job.recordingId !== id) return;
-        const isGoing = job.state === 'queued' || job.state === 'running';
-        this.job = isGoing ? job : null;
+        this.job = isUnfinished(job) ? job : null;
         if (job.state === 'done') void this.#load();
         else if (job.state === 'failed') this.failure = job.error ?? '';
       }

@@ -68,6 +68,8 @@ export const endsBeforeStart = ({ startMs, endMs }: { readonly startMs: number; 
 export const timesMissing = (times: readonly unknown[], tokens: readonly unknown[]) =>
   problem('bad_times', `There are ${times.length} times for ${tokens.length} words: one each, or none at all.`);
 
+export const hasSpeaker = ({ speakers }: Track, id: string): boolean => speakers.some((speaker) => speaker.id === id);
+
 /** The first id that the track already has, or that is given twice; `undefined` if there is none. */
 export function findTaken(track: Track, ids: readonly string[]): string | undefined {
   const { wordAt, cueAt } = lookUp(track);

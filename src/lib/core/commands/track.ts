@@ -14,7 +14,7 @@ import {
   trackChangesSchema,
   trackSchema
 } from '../track';
-import { defineCommand, problem, unknownCue, unknownSpeaker } from './command';
+import { defineCommand, hasSpeaker, problem, unknownCue, unknownSpeaker } from './command';
 
 const setLook = defineCommand({
   schema: z.object({
@@ -32,7 +32,7 @@ const setSpeakerLook = defineCommand({
   schema: z.object({ type: z.literal('setSpeakerLook'), speakerId: idSchema, look: lookChangeSchema.nullable() }),
   label: 'change the look of a speaker',
   resolve(track, { speakerId, look }) {
-    if (!track.speakers.some(({ id }) => id === speakerId)) return unknownSpeaker(speakerId);
+    if (!hasSpeaker(track, speakerId)) return unknownSpeaker(speakerId);
     const speakers = track.speakers.map((speaker) =>
       speaker.id === speakerId
         ? { ...speaker, look: look === null ? null : changeOverrides(speaker.look, look) }

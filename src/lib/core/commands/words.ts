@@ -10,6 +10,7 @@ import {
   defineCommand,
   findRun,
   findTaken,
+  hasSpeaker,
   idsMissing,
   idTaken,
   problem,
@@ -169,8 +170,6 @@ const renameSpeaker = defineCommand({
     });
   }
 });
-
-const hasSpeaker = (track: Track, id: string): boolean => track.speakers.some((speaker) => speaker.id === id);
 
 export const wordCommands = [
   setWordText,

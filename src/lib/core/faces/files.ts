@@ -1,11 +1,11 @@
-import { z } from 'zod';
-import type { Face } from './faces';
+import { findFace, type Face } from './faces';
 
 /** One font file of a face. */
-export const fontFileSchema = z
-  .object({ faceId: z.string().regex(/^[a-z0-9-]{1,60}$/), weight: z.int().min(100).max(900), italic: z.boolean() })
-  .readonly();
-export type FontFile = z.infer<typeof fontFileSchema>;
+export interface FontFile {
+  readonly faceId: string;
+  readonly weight: number;
+  readonly italic: boolean;
+}
 
 /** A name for a font file: `atkinson-600`, `atkinson-600i`. */
 export const fontKey = ({ faceId, weight, italic }: FontFile): string => `${faceId}-${weight}${italic ? 'i' : ''}`;
@@ -25,3 +25,9 @@ export function nearestFile(face: Face, weight: number, italic: boolean): FontFi
   const nearest = weights.reduce((best, one) => (Math.abs(one - weight) <= Math.abs(best - weight) ? one : best));
   return { faceId: face.id, weight: nearest, italic: isItalic };
 }
+
+/** The key of the file that letters of this style are drawn from, where their own face has them. */
+export const fontKeyOf = (
+  faces: readonly Face[],
+  { face, weight, italic }: { readonly face: string; readonly weight: number; readonly italic: boolean }
+): string => fontKey(nearestFile(findFace(faces, face), weight, italic));

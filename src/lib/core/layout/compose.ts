@@ -1,5 +1,5 @@
 /** Lays a block out on a picture: where each glyph, box and word lies, in pixels from the picture's top left. */
-import { findFace, fontKey, nearestFile, type FontFile } from '../faces';
+import { fontKeyOf, type FontFile } from '../faces';
 import type { Look } from '../track';
 import type { Block, SpanStyle } from './block';
 import type { Font } from './font';
@@ -98,8 +98,7 @@ function place(
   fonts: Fonts,
   sizePx: number
 ): Omit<Composed, 'isShrunk'> {
-  const face = findFace(fonts.faces, look.face);
-  const font = fonts.find(fontKey(nearestFile(face, look.weight, look.italic)));
+  const font = fonts.find(fontKeyOf(fonts.faces, look));
   const ascentPx = ((font?.ascender ?? 1) / (font?.unitsPerEm ?? 1)) * sizePx;
   const descentPx = ((font?.descender ?? 0.25) / (font?.unitsPerEm ?? 1)) * sizePx;
   const leadPx = look.lineSpacing * sizePx;

@@ -8,7 +8,7 @@ export { blockOf, type Block, type SpanStyle, type TextSpan } from './block';
 export { compose, type Composed, type Drawing, type Fonts, type GlyphRun, type WordSpan } from './compose';
 export { contrastOfCues, type CueContrast } from './contrast';
 export { openFont, type Font, type HarfBuzz } from './font';
-export { findLacking, type LackingLetters } from './lacking';
+export { findLacking, groupLacking, type LackingLetters } from './lacking';
 export { motionOf, stateAt, type CueMotion, type MotionState } from './motion';
 export { isVisible, paintDrawing, type PathMaker, type PicturePath, type PictureContext } from './paint';
 export type { PictureSize, Rect } from './place-block';

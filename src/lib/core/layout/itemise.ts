@@ -3,8 +3,8 @@
  * then the first face that has the letters of each cluster.
  */
 import bidiFactory from 'bidi-js';
-import { findFace, fontKey, nearestFile, standInsFor, type Face, type FontFile } from '../faces';
-import { primarySubtag } from '../track';
+import { findFace, fontKey, fontKeyOf, nearestFile, standInsFor, type Face, type FontFile } from '../faces';
+import { graphemes, primarySubtag } from '../track';
 import type { SpanStyle, TextSpan } from './block';
 import type { Font } from './font';
 import { isEmoji, needsGlyph, scriptOf } from './script';
@@ -46,7 +46,6 @@ export interface Itemised {
 }
 
 const bidi = bidiFactory();
-const graphemes = new Intl.Segmenter(undefined, { granularity: 'grapheme' });
 const FROM_THE_RIGHT = new Set(['ar', 'he', 'fa', 'ur', 'yi', 'ps', 'sd', 'ug', 'dv', 'ckb', 'arc', 'syr']);
 
 /** Whether text of a language is written from the right. */
@@ -114,8 +113,7 @@ const hasAll = (font: Font, text: string): boolean =>
   [...text].every((character) => !needsGlyph(character) || font.covers(character.codePointAt(0)!));
 
 /** A stand-in is left again as soon as the face itself has the letter. */
-const isOwn = ({ style, font }: Run, { faces }: Fonts): boolean =>
-  fontKey(nearestFile(findFace(faces, style.face), style.weight, style.italic)) === font.key;
+const isOwn = ({ style, font }: Run, { faces }: Fonts): boolean => fontKeyOf(faces, style) === font.key;
 
 interface Choice {
   readonly font: Font;

@@ -1,9 +1,8 @@
-/** Letters of a whole track that their faces lack, found by each letter once. */
-import type { FontFile } from '../faces';
-import { fontKey } from '../faces';
-import type { Track } from '../track';
+/** Letters that their faces lack, each told once: of what is on the picture, and of a whole track. */
+import { fontKey, type FontFile } from '../faces';
+import { graphemes, type Track } from '../track';
 import { blockOf, type SpanStyle } from './block';
-import { itemise, type Fonts } from './itemise';
+import { itemise, type Fonts, type Lacking } from './itemise';
 
 /** Letters by the face that lacks them and the one that draws them; `null`: none does. */
 export interface LackingLetters {
@@ -11,8 +10,6 @@ export interface LackingLetters {
   readonly drawnIn: string | null;
   readonly letters: readonly string[];
 }
-
-const graphemes = new Intl.Segmenter(undefined, { granularity: 'grapheme' });
 
 /** `wanted`: fonts that must be loaded before all of it can be told. */
 export function findLacking(
@@ -27,20 +24,24 @@ export function findLacking(
       seen.set(key, { style, letters });
       for (const { segment } of graphemes.segment(text)) letters.add(segment);
     }
-  const groups = new Map<string, { face: string; drawnIn: string | null; letters: Set<string> }>();
+  const lacking: Lacking[] = [];
   const wanted = new Map<string, FontFile>();
   for (const { style, letters } of seen.values())
     for (const letter of letters) {
       const found = itemise([{ text: letter, word: 0, style }], track.language, fonts);
       for (const file of found.wanted) wanted.set(fontKey(file), file);
-      for (const { text, face, drawnIn } of found.lacking) {
-        const group = groups.get(`${face} ${drawnIn}`) ?? { face, drawnIn, letters: new Set<string>() };
-        groups.set(`${face} ${drawnIn}`, group);
-        group.letters.add(text);
-      }
+      lacking.push(...found.lacking);
     }
-  return {
-    lacking: [...groups.values()].map(({ letters, ...rest }) => ({ ...rest, letters: [...letters] })),
-    wanted: [...wanted.values()]
-  };
+  return { lacking: groupLacking(lacking), wanted: [...wanted.values()] };
+}
+
+/** Each letter once, by the face that lacks it and the one that draws it. */
+export function groupLacking(lacking: readonly Lacking[]): readonly LackingLetters[] {
+  const groups = new Map<string, { face: string; drawnIn: string | null; letters: Set<string> }>();
+  for (const { text, face, drawnIn } of lacking) {
+    const group = groups.get(`${face} ${drawnIn}`) ?? { face, drawnIn, letters: new Set<string>() };
+    groups.set(`${face} ${drawnIn}`, group);
+    group.letters.add(text);
+  }
+  return [...groups.values()].map(({ letters, ...rest }) => ({ ...rest, letters: [...letters] }));
 }

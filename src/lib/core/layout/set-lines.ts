@@ -1,5 +1,6 @@
 /** Sets lines of text: shapes their runs, and breaks once more what is wider than the look lets it be. */
 import { fontKey, type FontFile } from '../faces';
+import { graphemes } from '../track';
 import type { Block, TextSpan } from './block';
 import { itemise, type Fonts, type Itemised, type Lacking, type Run } from './itemise';
 import { paddingOf, type PictureSize } from './place-block';
@@ -43,8 +44,6 @@ export function setLines(block: Block, picture: PictureSize, fonts: Fonts, sizeP
   const wanted = new Map(lines.flatMap((line) => line.wanted.map((file) => [fontKey(file), file] as const)));
   return { lines, wanted: [...wanted.values()], lacking: lines.flatMap((line) => line.lacking) };
 }
-
-const graphemes = new Intl.Segmenter(undefined, { granularity: 'grapheme' });
 
 /** Breaks a line between words, and a word that is too wide by itself between its letters; nearly equal in width. */
 function breakLine(

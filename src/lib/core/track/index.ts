@@ -51,6 +51,7 @@ export {
   countCharacters,
   escapeMarkup,
   formatMarkedLine,
+  graphemes,
   joinWords,
   lineLength,
   normalizeMarks,

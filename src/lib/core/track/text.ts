@@ -3,7 +3,8 @@ import { type Span, toSpan } from '../time';
 import { lookUp } from './lookup';
 import { isSoundText, type Cue, type Mark, type MarkKind, type Track, type Word } from './track';
 
-const graphemes = new Intl.Segmenter('en', { granularity: 'grapheme' });
+/** Grapheme clusters: what a reader takes for one letter. */
+export const graphemes = new Intl.Segmenter('en', { granularity: 'grapheme' });
 
 /**
  * Texts of one cluster a unit (Unicode Standard Annex 29): Latin, Greek and Cyrillic without combining signs, the usual

@@ -1,4 +1,4 @@
-import { findFace, fontKey, nearestFile } from '$lib/core/faces';
+import { fontKeyOf } from '$lib/core/faces';
 import { contrastOfCues, measureAdvances } from '$lib/core/layout';
 import type { LightMap } from '$lib/core/light';
 import type { Track } from '$lib/core/track';
@@ -13,8 +13,7 @@ export function contrastOfTrack(
   ownFaces: Parameters<typeof fontShelf>[0]
 ) {
   const fonts = fontShelf(ownFaces);
-  const { face, weight, italic } = track.look;
-  const font = fonts.find(fontKey(nearestFile(findFace(fonts.faces, face), weight, italic)))!;
+  const font = fonts.find(fontKeyOf(fonts.faces, track.look))!;
   const picture = { width: media.width ?? 1280, height: media.height ?? 720 };
   const advances = measureAdvances(
     font,

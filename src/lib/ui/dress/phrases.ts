@@ -2,6 +2,10 @@
 import { plural } from '$lib/core/plural';
 import type { Placement } from '$lib/core/track';
 
+const MOST_LETTERS = 40;
+const listLetters = (letters: readonly string[]): string =>
+  letters.slice(0, MOST_LETTERS).join(' ') + (letters.length > MOST_LETTERS ? ' …' : '');
+
 export const phrases = {
   title: 'Look of the captions',
   cue: {
@@ -85,8 +89,10 @@ export const phrases = {
     aligns: { start: 'At the start', centre: 'Centred', end: 'At the end' },
     em: 'em',
     times: '× size',
-    lacking: (letters: string, face: string, by: string | null) =>
-      by === null ? `No face here has ${letters}.` : `${face} has no ${letters}: drawn in ${by}.`,
+    lacking: (letters: readonly string[], face: string, by: string | null) =>
+      by === null
+        ? `No face here has ${listLetters(letters)}.`
+        : `${face} has no ${listLetters(letters)}: drawn in ${by}.`,
     shrunk: 'The lines of this cue do not fit at this size: they are drawn smaller.',
     synthetic: 'This face has no italics: its letters are slanted.'
   },

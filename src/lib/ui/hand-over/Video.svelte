@@ -108,9 +108,6 @@
     }
   }
 
-  const MOST_LETTERS = 40;
-  const listLetters = (letters: readonly string[]): string =>
-    letters.slice(0, MOST_LETTERS).join(' ') + (letters.length > MOST_LETTERS ? ' …' : '');
   const leftOf = (ms: number | undefined): string =>
     ms === undefined ? '' : formatClock(Math.round(ms / 1000) * 1000).replace(/\.\d+$/, '');
   const whenOf = (ms: number): string =>
@@ -203,7 +200,7 @@
     </div>
     {#if captions === 'burned'}
       {#each lacking.lacking as { face, drawnIn, letters } (`${face} ${drawnIn}`)}
-        <p class="soft lacking">{dress.letters.lacking(listLetters(letters), face, drawnIn)}</p>
+        <p class="soft lacking">{dress.letters.lacking(letters, face, drawnIn)}</p>
       {/each}
     {/if}
     <div class="go">
