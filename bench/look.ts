@@ -3,18 +3,11 @@ import { execFile } from 'node:child_process';
 import { readFileSync, readdirSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
-import { createCanvas, Path2D } from '@napi-rs/canvas';
+import { createCanvas } from '@napi-rs/canvas';
 import { formatSrt } from '../src/lib/core/formats';
-import {
-  blockOf,
-  compose,
-  contrastOfCues,
-  measureAdvances,
-  paintDrawing,
-  type PathMaker
-} from '../src/lib/core/layout';
+import { AT_REST, blockOf, compose, contrastOfCues, measureAdvances, paintDrawing } from '../src/lib/core/layout';
 import { LightMeter } from '../src/lib/core/light';
-import { shelf } from '../src/lib/core/testing/fonts';
+import { newPath, shelf } from '../src/lib/core/testing/fonts';
 import { ask, jobEnd, newFolder, send, startServer, upload, until, type Server } from '../tests/server/harness';
 import { trackOf } from './core';
 import { launch, scriptPerFrame } from './browser';
@@ -22,7 +15,6 @@ import { at95, median } from './figures';
 import { makeTalk } from './material';
 import type { Row } from './table';
 
-const newPath = ((svg?: string) => (svg === undefined ? new Path2D() : new Path2D(svg))) as unknown as PathMaker;
 const SECONDS = 60;
 const run = promisify(execFile);
 
@@ -94,7 +86,7 @@ export async function lookRows(): Promise<Row[]> {
   const painting = drawings.map((drawing) =>
     timed(() => {
       context.clearRect(0, 0, picture.width, picture.height);
-      paintDrawing(context, newPath, drawing, { shownWords: Number.POSITIVE_INFINITY, spokenWord: null, shiftEm: 0 });
+      paintDrawing(context, newPath, drawing, AT_REST);
     })
   );
   rows.push({ what: 'a cue laid out (Node)', value: median(composing), unit: 'ms' });

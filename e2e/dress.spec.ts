@@ -1,8 +1,7 @@
-import { execFileSync } from 'node:child_process';
-import { readFileSync, writeFileSync } from 'node:fs';
+import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
-import { structuralSimilarity } from '../tests/server/similarity';
+import { frameAt, readPicture, structuralSimilarity } from '../tests/server/pictures';
 import { ask, checkAccessible, newFolder, startDemo, tabTo, watchConsole } from './support';
 
 type Demo = Awaited<ReturnType<typeof startDemo>>;
@@ -22,30 +21,6 @@ async function open(page: Page): Promise<void> {
   const { recordingId, trackId } = server.interview;
   await page.goto(`${server.url}/recordings/${recordingId}/tracks/${trackId}/dress`);
   await expect(page.getByTestId('picture').locator('canvas')).toBeVisible();
-}
-
-/** An image file as RGB. */
-function rgbOf(file: string, ...args: string[]): { width: number; height: number; rgb: Buffer } {
-  const path = join(newFolder(), 'picture.ppm');
-  execFileSync('ffmpeg', [
-    '-nostdin',
-    '-v',
-    'error',
-    '-y',
-    '-i',
-    file,
-    ...args,
-    '-frames:v',
-    '1',
-    '-f',
-    'image2',
-    '-c:v',
-    'ppm',
-    path
-  ]);
-  const bytes = readFileSync(path);
-  const [, width, height] = /^P6\s(\d+) (\d+)\s255\s/.exec(bytes.toString('latin1', 0, 40))!.map(Number);
-  return { width: width!, height: height!, rgb: bytes.subarray(bytes.length - width! * height! * 3) };
 }
 
 test('a look is set by keys alone, and by mouse; for all, for a speaker, for one cue, and back', async ({ page }) => {
@@ -189,8 +164,8 @@ test('what cannot be read is found, told why, mended; and is the same burnt in',
     file,
     Buffer.from(await (await fetch(`${server.url}/api/renders/${renders[0].id}/file`)).arrayBuffer())
   );
-  const screen = rgbOf(shot);
-  const burnt = rgbOf(file, '-vf', `select=gte(t\\,${(middleMs - 45) / 1000})`);
+  const screen = readPicture(shot);
+  const burnt = frameAt(file, (middleMs - 45) / 1000);
   expect([screen.width, screen.height]).toEqual([burnt.width, burnt.height]);
   expect(structuralSimilarity(screen.rgb, burnt.rgb, screen)).toBeGreaterThan(0.98);
 

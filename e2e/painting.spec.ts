@@ -1,15 +1,13 @@
 /** The preview and the burnt-in video are painted by two engines, and are the same to the eye and to the pixel. */
 import { readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
-import { createCanvas, Path2D } from '@napi-rs/canvas';
 import { expect, test } from '@playwright/test';
 import { build, type Rolldown } from 'vite';
 import { parseFontKey } from '../src/lib/core/faces';
-import { blockOf, compose, paintDrawing, type PathMaker } from '../src/lib/core/layout';
-import { DRESSED_CUES, shelf } from '../src/lib/core/testing/fonts';
+import { DRESSED_CUES, paintCue, shelf } from '../src/lib/core/testing/fonts';
 import { makeCue, makeTrack, makeWord, type Track } from '../src/lib/core/track';
 import { shippedFontPath } from '../src/lib/server/faces/shipped';
-import { structuralSimilarity } from '../tests/server/similarity';
+import { structuralSimilarity, withoutAlpha } from '../tests/server/pictures';
 
 const SIZE = { width: 640, height: 360 };
 function dressedTrack(): Track {
@@ -32,8 +30,6 @@ function dressedTrack(): Track {
   });
 }
 
-const newPath = ((svg?: string) => (svg === undefined ? new Path2D() : new Path2D(svg))) as unknown as PathMaker;
-
 test('forty cues come out of both as one', async ({ page }) => {
   const track = dressedTrack();
   const used = new Set<string>();
@@ -45,12 +41,8 @@ test('forty cues come out of both as one', async ({ page }) => {
     }
   };
   const here = track.cues.map((cue) => {
-    const context = createCanvas(SIZE.width, SIZE.height).getContext('2d');
-    context.fillStyle = '#557766';
-    context.fillRect(0, 0, SIZE.width, SIZE.height);
-    const { drawing } = compose(blockOf(track, cue), SIZE, fonts);
-    paintDrawing(context, newPath, drawing, { shownWords: Number.POSITIVE_INFINITY, spokenWord: null, shiftEm: 0 });
-    return rgbOf(context.getImageData(0, 0, SIZE.width, SIZE.height).data);
+    const context = paintCue(track, cue, SIZE, '#557766', fonts);
+    return withoutAlpha(context.getImageData(0, 0, SIZE.width, SIZE.height).data);
   });
 
   // A page of its own, with the bundle and what it fetches, which no server serves.
@@ -86,14 +78,7 @@ test('forty cues come out of both as one', async ({ page }) => {
     [JSON.stringify(track), SIZE, files] as const
   );
   for (const [at, pixels] of there.entries()) {
-    const rgb = rgbOf(Buffer.from(pixels, 'base64'));
+    const rgb = withoutAlpha(Buffer.from(pixels, 'base64'));
     expect(structuralSimilarity(here[at]!, rgb, SIZE), `cue ${at}`).toBeGreaterThan(0.999);
   }
 });
-
-function rgbOf(rgba: Uint8Array | Uint8ClampedArray): Uint8Array {
-  const rgb = new Uint8Array((rgba.length / 4) * 3);
-  for (let at = 0; at < rgba.length / 4; at++)
-    for (let part = 0; part < 3; part++) rgb[at * 3 + part] = rgba[at * 4 + part]!;
-  return rgb;
-}

@@ -1,7 +1,7 @@
 /** What the browser's canvas makes of a track's cues: bundled by itself, so that a page can be asked. */
 import * as harfbuzz from 'harfbuzzjs';
 import { SHIPPED_FACES } from '../../src/lib/core/faces';
-import { blockOf, compose, openFont, paintDrawing, type PathMaker } from '../../src/lib/core/layout';
+import { AT_REST, blockOf, compose, openFont, paintDrawing, type PathMaker } from '../../src/lib/core/layout';
 import { trackSchema } from '../../src/lib/core/track';
 
 const bytesOf = (base64: string): Uint8Array => Uint8Array.from(atob(base64), (letter) => letter.charCodeAt(0));
@@ -23,7 +23,7 @@ function paint(
     context.fillRect(0, 0, size.width, size.height);
     const { drawing, wanted } = compose(blockOf(read, cue), size, shelf);
     if (wanted.length > 0) throw new Error(`fonts are missing: ${JSON.stringify(wanted)}`);
-    paintDrawing(context, newPath, drawing, { shownWords: Number.POSITIVE_INFINITY, spokenWord: null, shiftEm: 0 });
+    paintDrawing(context, newPath, drawing, AT_REST);
     const { data } = context.getImageData(0, 0, size.width, size.height);
     let text = '';
     for (let at = 0; at < data.length; at += 0x8000) text += String.fromCharCode(...data.subarray(at, at + 0x8000));

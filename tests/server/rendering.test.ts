@@ -1,12 +1,11 @@
 import { execFileSync } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { createCanvas, Path2D } from '@napi-rs/canvas';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { blockOf, compose, paintDrawing, type PathMaker } from '../../src/lib/core/layout';
-import { DRESSED_CUES, shelf } from '../../src/lib/core/testing/fonts';
+import type { PictureSize } from '../../src/lib/core/layout';
+import { DRESSED_CUES, paintCue } from '../../src/lib/core/testing/fonts';
 import { trackSchema, type Track } from '../../src/lib/core/track';
-import { strayPixels, structuralSimilarity } from './similarity';
+import { frameAt, strayPixels, structuralSimilarity, withoutAlpha, type Picture } from './pictures';
 import {
   ask,
   filesIn,
@@ -80,58 +79,17 @@ async function render(made: Made, request: object = {}): Promise<{ path: string;
   return { path, render: about };
 }
 
-/** The frame that is on the picture at `seconds`, as RGB. */
-function frameAt(path: string, seconds: number): { width: number; height: number; rgb: Buffer } {
-  const png = join(newFolder(), 'frame.ppm');
-  // The file's own colour tags decide; what has none is read as browsers do.
-  execFileSync('ffmpeg', [
-    '-nostdin',
-    '-v',
-    'error',
-    '-y',
-    '-i',
-    path,
-    '-vf',
-    `select=gte(t\\,${seconds})`,
-    '-frames:v',
-    '1',
-    '-f',
-    'image2',
-    '-c:v',
-    'ppm',
-    png
-  ]);
-  const bytes = readFileSync(png);
-  const [, width, height] = /^P6\s(\d+) (\d+)\s255\s/.exec(bytes.toString('latin1', 0, 40))!;
-  return {
-    width: Number(width),
-    height: Number(height),
-    rgb: bytes.subarray(bytes.length - Number(width) * Number(height) * 3)
-  };
-}
-
-const newPath = ((svg?: string) => (svg === undefined ? new Path2D() : new Path2D(svg))) as unknown as PathMaker;
-
 /** What the preview draws of a cue, over a plain colour. */
-function previewOf(track: Track, cueAt: number, size: { width: number; height: number }, over: string): Buffer {
-  const canvas = createCanvas(size.width, size.height);
-  const context = canvas.getContext('2d');
-  context.fillStyle = over;
-  context.fillRect(0, 0, size.width, size.height);
-  const { drawing } = compose(blockOf(track, track.cues[cueAt]!), size, shelf);
-  paintDrawing(context, newPath, drawing, { shownWords: Number.POSITIVE_INFINITY, spokenWord: null, shiftEm: 0 });
-  const { data } = context.getImageData(0, 0, size.width, size.height);
-  const rgb = Buffer.alloc(size.width * size.height * 3);
-  for (let at = 0; at < size.width * size.height; at++)
-    for (let part = 0; part < 3; part++) rgb[at * 3 + part] = data[at * 4 + part]!;
-  return rgb;
+function previewOf(track: Track, cueAt: number, { width, height }: PictureSize, over: string): Uint8Array {
+  const context = paintCue(track, track.cues[cueAt]!, { width, height }, over);
+  return withoutAlpha(context.getImageData(0, 0, width, height).data);
 }
 
 const probe = (path: string): { streams: Record<string, string>[]; format: Record<string, string> } =>
   JSON.parse(execFileSync('ffprobe', ['-v', 'error', '-show_streams', '-show_format', '-of', 'json', path]).toString());
 
 /** Whether there are captions on the frame: something brighter than the plain picture. */
-const hasText = ({ rgb }: { rgb: Buffer }): boolean => rgb.some((value) => value > 170);
+const hasText = ({ rgb }: Picture): boolean => rgb.some((value) => value > 170);
 
 describe('captions burnt in', () => {
   test('look as the preview draws them: forty cues of six scripts, every box and place, three sizes', async () => {

@@ -1,5 +1,6 @@
 /** Cues laid out for a picture, kept while nothing that they depend on has changed. */
 import {
+  AT_REST,
   blockOf,
   compose,
   motionOf,
@@ -28,9 +29,6 @@ export interface Shot extends LaidOut {
 
 /** Cues that were on the picture last. */
 const MOST_KEPT = 60;
-
-/** All of it, at rest. */
-export const AT_REST: MotionState = { shownWords: Number.POSITIVE_INFINITY, spokenWord: null, alpha: 1, shiftEm: 0 };
 
 interface Kept {
   readonly track: Track;

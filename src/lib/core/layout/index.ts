@@ -9,7 +9,7 @@ export { compose, type Composed, type Drawing, type Fonts, type GlyphRun, type W
 export { contrastOfCues, type CueContrast } from './contrast';
 export { openFont, type Font, type HarfBuzz } from './font';
 export { findLacking, groupLacking, type LackingLetters } from './lacking';
-export { motionOf, stateAt, type CueMotion, type MotionState } from './motion';
+export { AT_REST, motionOf, stateAt, type CueMotion, type MotionState } from './motion';
 export { isVisible, paintDrawing, type PathMaker, type PicturePath, type PictureContext } from './paint';
 export type { PictureSize, Rect } from './place-block';
 export { standApart } from './stand-apart';

@@ -1,9 +1,10 @@
-import { createCanvas, Path2D, type SKRSContext2D } from '@napi-rs/canvas';
+import { createCanvas, type SKRSContext2D } from '@napi-rs/canvas';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { shelf, trackOfLines } from '../testing/fonts';
+import { newPath, shelf, trackOfLines } from '../testing/fonts';
 import { pointSchema, type LookOverrides } from '../track';
 import {
+  AT_REST,
   blockOf,
   compose,
   findLacking,
@@ -13,7 +14,7 @@ import {
   stateAt,
   type Composed,
   type Drawing,
-  type PathMaker
+  type MotionState
 } from '.';
 
 const PICTURE = { width: 1280, height: 720 };
@@ -30,13 +31,7 @@ function draw(
   return compose(blockOf(track, track.cues[0]!), size, shelf);
 }
 
-const newPath = ((svg?: string) => (svg === undefined ? new Path2D() : new Path2D(svg))) as unknown as PathMaker;
-const ALL = { shownWords: Number.POSITIVE_INFINITY, spokenWord: null, shiftEm: 0 };
-
-function paint(
-  drawing: Drawing,
-  state: typeof ALL | (Omit<typeof ALL, 'spokenWord'> & { spokenWord: number }) = ALL
-): SKRSContext2D {
+function paint(drawing: Drawing, state: MotionState = AT_REST): SKRSContext2D {
   const context = createCanvas(drawing.width, drawing.height).getContext('2d');
   paintDrawing(context, newPath, drawing, state);
   return context;
@@ -310,10 +305,10 @@ describe('how it moves', () => {
 
   test('what is painted follows: fewer words have less ink, the spoken one its colour', () => {
     const { drawing } = draw(['one two three'], { ...NO_BOX, motion: { follow: 'color', followColor: '#00ff00' } });
-    const few = inkOf(paint(drawing, { ...ALL, shownWords: 1 })).pixels;
+    const few = inkOf(paint(drawing, { ...AT_REST, shownWords: 1 })).pixels;
     expect(few).toBeGreaterThan(50);
     expect(few).toBeLessThan(inkOf(paint(drawing)).pixels / 2);
-    const { data } = paint(drawing, { ...ALL, spokenWord: 1 }).getImageData(0, 0, 1280, 720);
+    const { data } = paint(drawing, { ...AT_REST, spokenWord: 1 }).getImageData(0, 0, 1280, 720);
     const green = drawing.words.find(({ word }) => word === 1)!;
     const greenAt: number[] = [];
     for (let at = 0; at < data.length; at += 4)

@@ -23,7 +23,11 @@ export interface MotionState {
   readonly shiftEm: number;
 }
 
-const AT_REST = { alpha: 1, shiftEm: 0 };
+/** Where it neither comes nor goes. */
+const SETTLED = { alpha: 1, shiftEm: 0 };
+
+/** All of it, at rest. */
+export const AT_REST: MotionState = { shownWords: Number.POSITIVE_INFINITY, spokenWord: null, ...SETTLED };
 
 /** From how far a cue rises, in em. */
 const RISE_EM = 0.9;
@@ -47,7 +51,7 @@ export function stateAt(cue: CueMotion, tMs: number, holdsStill = false): Motion
   if (tMs < cue.startMs || tMs >= cue.endMs) return null;
   const { follow } = cue.motion;
   const all = cue.words.length;
-  if (holdsStill) return { ...AT_REST, shownWords: all, spokenWord: null };
+  if (holdsStill) return { ...AT_REST, shownWords: all };
   const begun = follow === 'none' ? all : countBegun(cue, tMs);
   return {
     ...arrivalAt(cue, tMs),
@@ -63,17 +67,17 @@ function countBegun({ words }: CueMotion, tMs: number): number {
   return begun;
 }
 
-function arrivalAt({ startMs, endMs, motion, placement }: CueMotion, tMs: number): typeof AT_REST {
+function arrivalAt({ startMs, endMs, motion, placement }: CueMotion, tMs: number): typeof SETTLED {
   // A short cue is fully there for a moment at least.
   const lengthMs = Math.min(motion.lengthMs, (endMs - startMs) / 2);
-  if (lengthMs === 0) return AT_REST;
+  if (lengthMs === 0) return SETTLED;
   const [kind, done] =
     tMs - startMs < lengthMs
       ? [motion.come, (tMs - startMs) / lengthMs]
       : endMs - tMs < lengthMs
         ? [motion.go, (endMs - tMs) / lengthMs]
         : (['cut', 1] as const);
-  if (kind === 'cut') return AT_REST;
+  if (kind === 'cut') return SETTLED;
   // Slower towards its rest.
   const eased = 1 - (1 - done) ** 2;
   return { alpha: eased, shiftEm: kind === 'rise' ? (1 - eased) * RISE_EM * edgeOf(placement) : 0 };

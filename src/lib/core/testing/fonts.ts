@@ -1,5 +1,7 @@
 /** For tests of what is drawn: real fonts, and tracks that say what lines their one cue has. */
+import { createCanvas, Path2D, type SKRSContext2D } from '@napi-rs/canvas';
 import { fontShelf } from '../../server/faces/shelf';
+import { AT_REST, blockOf, compose, paintDrawing, type PathMaker, type PictureSize } from '../layout';
 import {
   HOUSE_LOOK,
   makeCue,
@@ -7,6 +9,7 @@ import {
   makeWord,
   overrideLook,
   pointSchema,
+  type Cue,
   type LookOverrides,
   type Point,
   type Track,
@@ -14,6 +17,17 @@ import {
 } from '../track';
 
 export const shelf = fontShelf();
+
+export const newPath = ((svg?: string) => (svg === undefined ? new Path2D() : new Path2D(svg))) as unknown as PathMaker;
+
+/** A cue of a track as the renderer draws it, at rest, on a picture of one colour. */
+export function paintCue(track: Track, cue: Cue, size: PictureSize, over: string, fonts = shelf): SKRSContext2D {
+  const context = createCanvas(size.width, size.height).getContext('2d');
+  context.fillStyle = over;
+  context.fillRect(0, 0, size.width, size.height);
+  paintDrawing(context, newPath, compose(blockOf(track, cue), size, fonts).drawing, AT_REST);
+  return context;
+}
 
 /** A track of one cue, from 0 to 5 s, with these lines; its words last 300 ms each. */
 export function trackOfLines(

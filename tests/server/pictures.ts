@@ -1,3 +1,37 @@
+import { execFileSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { newFolder } from './harness';
+
+export interface Picture {
+  readonly width: number;
+  readonly height: number;
+  /** Three bytes a pixel. */
+  readonly rgb: Uint8Array;
+}
+
+/** A picture, or the first frame that ffmpeg's arguments let through of a video, whose own colour tags decide. */
+export function readPicture(file: string, ...args: readonly string[]): Picture {
+  const path = join(newFolder(), 'picture.ppm');
+  const output = ['-frames:v', '1', '-f', 'image2', '-c:v', 'ppm', path];
+  execFileSync('ffmpeg', ['-nostdin', '-v', 'error', '-y', '-i', file, ...args, ...output]);
+  const bytes = readFileSync(path);
+  const [, width, height] = /^P6\s(\d+) (\d+)\s255\s/.exec(bytes.toString('latin1', 0, 40))!.map(Number);
+  return { width: width!, height: height!, rgb: bytes.subarray(bytes.length - width! * height! * 3) };
+}
+
+/** The frame that is on the picture at `seconds`. */
+export const frameAt = (file: string, seconds: number): Picture =>
+  readPicture(file, '-vf', `select=gte(t\\,${seconds})`);
+
+/** The pixels of a canvas without their opacity. */
+export function withoutAlpha(rgba: Uint8Array | Uint8ClampedArray): Uint8Array {
+  const rgb = new Uint8Array((rgba.length / 4) * 3);
+  for (let at = 0; at < rgba.length / 4; at++)
+    for (let part = 0; part < 3; part++) rgb[at * 3 + part] = rgba[at * 4 + part]!;
+  return rgb;
+}
+
 /**
  * Structural similarity of two RGB pictures of one size, by their light, in windows of 8 × 8 pixels: 1 for equal ones.
  * Wang et al., Image quality assessment: from error visibility to structural similarity, 2004.
