@@ -235,6 +235,8 @@ async function previewRows(tracks: string, { long, playing }: { long: string; pl
       unit: 'ms',
       budget: 2
     });
+    const hasStopped = await page.locator('video').evaluate((video: HTMLVideoElement) => video.paused || video.ended);
+    if (hasStopped) throw new Error('The film did not play while its preview was measured.');
     return rows;
   } finally {
     await browser.close();

@@ -12,6 +12,7 @@ const UUID = /^[\da-f-]{36}$/;
 
 export const handle: Handle = async ({ event, resolve }) => {
   const response = await resolve(event);
+  letGoBy(event.request);
   response.headers.set('x-content-type-options', 'nosniff');
   const { trackId } = event.params;
   if (trackId !== undefined && UUID.test(trackId)) {
@@ -20,3 +21,10 @@ export const handle: Handle = async ({ event, resolve }) => {
   }
   return response;
 };
+
+/** What nobody read of a request is read to its end: until then the next one on its connection would wait. */
+function letGoBy({ body }: Request): void {
+  if (body === null || body.locked) return;
+  // It fails where the connection is broken, and nobody is left who could be told.
+  body.pipeTo(new WritableStream()).catch(() => undefined);
+}

@@ -1,7 +1,7 @@
 import { connect } from 'node:net';
 import { execFileSync } from 'node:child_process';
 import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { request } from 'node:http';
+import { Agent, request } from 'node:http';
 import { networkInterfaces } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, describe, expect, test } from 'vitest';
@@ -26,21 +26,37 @@ afterAll(removeFolders);
 /** A request with headers that fetch would not let through. */
 function raw(
   server: Server,
-  options: { path: string; method?: string; headers: Record<string, string> }
+  options: { path: string; method?: string; headers: Record<string, string>; agent?: Agent },
+  body?: Buffer
 ): Promise<{ status: number; headers: Record<string, unknown> }> {
   const { hostname, port } = new URL(server.url);
   return new Promise((done, fail) => {
-    const asked = request(
-      { hostname, port, path: options.path, method: options.method ?? 'GET', headers: options.headers },
-      (response) => {
-        response.resume();
-        done({ status: response.statusCode!, headers: response.headers });
-      }
-    );
+    const asked = request({ hostname, port, ...options }, (response) => {
+      response.resume();
+      done({ status: response.statusCode!, headers: response.headers });
+    });
     asked.once('error', fail);
-    asked.end();
+    asked.end(body);
   });
 }
+
+test('what is refused before all of it was read leaves its connection to the next request', async () => {
+  const server = await startServer();
+  const agent = new Agent({ keepAlive: true, maxSockets: 1 });
+  try {
+    const refused = async (path: string, headers: Record<string, string>, bytes: number): Promise<number> =>
+      (await raw(server, { path, method: 'POST', headers, agent }, Buffer.alloc(bytes, ' '))).status;
+    const json = { 'content-type': 'application/json' };
+    const unread = { 'content-type': 'application/offset+octet-stream', 'content-length': '3000000' };
+    expect(await refused('/api/nowhere', unread, 3_000_000)).toBe(404);
+    expect(await refused('/api/projects', { ...json, 'content-length': '33000000' }, 33_000_000)).toBe(413);
+    expect(await refused('/api/projects', { ...json, 'transfer-encoding': 'chunked' }, 33_000_000)).toBe(413);
+    expect((await raw(server, { path: '/api/health', headers: {}, agent })).status).toBe(200);
+  } finally {
+    agent.destroy();
+    await server.stop();
+  }
+});
 
 test('with nothing set it listens on loopback alone, and keeps its data in ./data', async () => {
   const folder = newFolder();

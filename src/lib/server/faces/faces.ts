@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { z } from 'zod';
 import { SHIPPED_FACES, type Face, type FontFile } from '$lib/core/faces';
 import { Child, failureOf } from '../children';
+import { bytesOf } from '../http/answers';
 import { ApiProblem, notFound } from '../problem';
 import type { OwnFace, OwnFaceStore } from '../store/own-faces';
 import { fontFactsSchema } from './facts';
@@ -12,7 +13,6 @@ import { shippedFontPath } from './shipped';
 
 /** As it comes, no font file may be larger. */
 const MOST_BYTES = 20_000_000;
-const READ_ON = 10;
 const LIMITS = { longestMs: 30_000, mostBytes: 600_000_000 };
 
 const saidSchema = z.discriminatedUnion('type', [
@@ -88,13 +88,11 @@ async function receive(body: ReadableStream<Uint8Array> | null, path: string): P
   const file = await open(path, 'w');
   try {
     let bytes = 0;
-    for await (const piece of (body ?? []) as AsyncIterable<Uint8Array>) {
+    for await (const piece of bytesOf(body)) {
       bytes += piece.length;
-      // An answer is heard only by who has sent all, so a little too much is read to its end, and let go.
-      if (bytes > READ_ON * MOST_BYTES) throw tooLarge();
-      if (bytes <= MOST_BYTES) await file.writeFile(piece);
+      if (bytes > MOST_BYTES) throw tooLarge();
+      await file.writeFile(piece);
     }
-    if (bytes > MOST_BYTES) throw tooLarge();
     if (bytes === 0) throw new ApiProblem(422, 'unsupported_font', 'The file is empty.');
   } finally {
     await file.close();

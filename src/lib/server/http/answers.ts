@@ -5,13 +5,17 @@ import { ApiProblem, DISK_FULL, INTERNAL, isDiskFull } from '../problem';
 
 const LARGEST_JSON_BYTES = 32_000_000;
 
+/** A request's body, piece by piece. Who stops early may still answer: cancelling it would break the connection. */
+export const bytesOf = (body: ReadableStream<Uint8Array> | null): AsyncIterable<Uint8Array> | Iterable<Uint8Array> =>
+  body?.values({ preventCancel: true }) ?? [];
+
 /** The body as the schema has it. Throws 400, 413, 422. */
 export async function readJson<S extends z.ZodType>(request: Request, schema: S): Promise<z.output<S>> {
   if (Number(request.headers.get('content-length') ?? 0) > LARGEST_JSON_BYTES) throw tooLarge();
   let text = '';
   let bytes = 0;
   const decoder = new TextDecoder();
-  for await (const piece of (request.body ?? []) as AsyncIterable<Uint8Array>) {
+  for await (const piece of bytesOf(request.body)) {
     bytes += piece.length;
     if (bytes > LARGEST_JSON_BYTES) throw tooLarge();
     text += decoder.decode(piece, { stream: true });
