@@ -108,9 +108,25 @@ export async function lookRows(): Promise<Row[]> {
   const film = await makeFilm(SECONDS);
   const server = await startServer();
   try {
-    const { body } = await upload(server, 'film.mp4', readFileSync(film));
-    const recordingId = body.recording.id as string;
-    await ask(server, `/api/recordings/${recordingId}/speech`);
+    let recordingId = '';
+    const ratios: number[] = [];
+    for (let pair = 0; pair < 3; pair++) {
+      const { body } = await upload(server, 'film.mp4', readFileSync(film));
+      recordingId = body.recording.id as string;
+      await jobEnd(server, body.recording.jobId as string);
+      await ask(server, `/api/recordings/${recordingId}/speech`);
+      const decoded = await decodeAlone(film);
+      const from = performance.now();
+      await jobEnd(server, (await ask(server, `/api/recordings/${recordingId}/light`)).body.job.id as string);
+      ratios.push((performance.now() - from) / decoded);
+    }
+    rows.push({
+      what: `light map of ${SECONDS} s of 720p, against decoding alone`,
+      value: median(ratios),
+      unit: '×',
+      budget: 1.15
+    });
+
     // A cue every three seconds, seven words each.
     const short = trackOf(makeTalk(140));
     const { track: made } = (
@@ -120,47 +136,35 @@ export async function lookRows(): Promise<Row[]> {
         content: formatSrt(short)
       })
     ).body;
-    const light = async (): Promise<number> => {
-      const from = performance.now();
-      await jobEnd(server, (await ask(server, `/api/recordings/${recordingId}/light`)).body.job.id as string);
-      return performance.now() - from;
-    };
-    const decoded = median([await decodeAlone(film), await decodeAlone(film), await decodeAlone(film)]);
-    rows.push({
-      what: `light map of ${SECONDS} s of 720p, against decoding alone`,
-      value: (await light()) / decoded,
-      unit: '×',
-      budget: 1.15
-    });
-
-    const alone = median([await encodeAlone(film), await encodeAlone(film), await encodeAlone(film)]);
     let memory = 0;
-    const renderWith = async (look: object): Promise<number> => {
+    /** How fast it is against encoding the same film alone: in pairs, since the machine's own speed drifts. */
+    const speedWith = async (look: object): Promise<number> => {
       const { revision } = (await ask(server, `/api/tracks/${made.id}`)).body.track;
       await send(server, `/api/tracks/${made.id}/edits`, { revision, edits: [{ type: 'setLook', look }] });
-      const from = performance.now();
-      const { job } = (
-        await send(server, `/api/recordings/${recordingId}/renders`, {
-          ...{ trackId: made.id, captions: 'burned', container: 'mp4', video: { codec: 'h264', quality: 60 } }
-        })
-      ).body;
-      memory = Math.max(memory, await watchMemory(server, job.id as string));
-      return performance.now() - from;
+      const speeds: number[] = [];
+      for (let pair = 0; pair < 3; pair++) {
+        const alone = await encodeAlone(film);
+        const from = performance.now();
+        const { job } = (
+          await send(server, `/api/recordings/${recordingId}/renders`, {
+            ...{ trackId: made.id, captions: 'burned', container: 'mp4', video: { codec: 'h264', quality: 60 } }
+          })
+        ).body;
+        memory = Math.max(memory, await watchMemory(server, job.id as string));
+        speeds.push(alone / (performance.now() - from));
+      }
+      return median(speeds);
     };
-    const speed = (what: string, took: number, least: number): Row => ({
-      what: `${what}, speed against encoding alone (at least ${least})`,
-      value: alone / took,
-      unit: '×'
-    });
-    rows.push(speed('720p with captions', await renderWith({}), 0.8));
-    rows.push(speed('720p with words as they are spoken', await renderWith({ motion: { follow: 'box' } }), 0.6));
-    rows.push(
-      speed(
-        '720p with captions that fade',
-        await renderWith({ motion: { follow: 'none', come: 'fade', go: 'fade' } }),
-        0.6
-      )
-    );
+    for (const [what, least, look] of [
+      ['captions', 0.8, {}],
+      ['words as they are spoken', 0.6, { motion: { follow: 'box' } }],
+      ['captions that fade', 0.6, { motion: { follow: 'none', come: 'fade', go: 'fade' } }]
+    ] as const)
+      rows.push({
+        what: `720p with ${what}, speed against encoding alone (at least ${least})`,
+        value: await speedWith(look),
+        unit: '×'
+      });
     rows.push({ what: 'most memory of a render, painter and ffmpeg', value: memory, unit: 'MB', budget: 400 });
     const { track: long } = (
       await send(server, `/api/recordings/${recordingId}/tracks`, {
@@ -227,8 +231,7 @@ async function previewRows(tracks: string, { long, playing }: { long: string; pl
     await page.getByRole('radio', { name: 'Box' }).click();
     const cdp = await page.context().newCDPSession(page);
     await cdp.send('Performance.enable');
-    await page.keyboard.press('Escape');
-    await page.keyboard.press('Space');
+    await page.getByRole('button', { name: 'Play', exact: true }).click();
     rows.push({
       what: 'script a frame while playing in Dress, a box on the spoken word',
       value: await scriptPerFrame(page, cdp, () => page.waitForTimeout(6000)),

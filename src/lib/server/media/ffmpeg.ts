@@ -213,7 +213,8 @@ export async function encode(
 
 /**
  * Frames of the picture as 24-bit RGB, so many a second from `currentTime` 0 on, stretched to a size; each pixel is one of
- * the picture's own, none is mixed of several. Throws `ToolFailed`.
+ * the picture's own, none is mixed of several. Frames that no other is decoded from can be skipped: it takes half the
+ * time, and the next frame stands for them. Throws `ToolFailed`.
  */
 export async function decodeFrames(
   media: PlayableMedia,
@@ -222,11 +223,18 @@ export async function decodeFrames(
     width,
     height,
     framesASecond,
+    skipsUnreferenced,
     ...limits
-  }: Limits & { readonly width: number; readonly height: number; readonly framesASecond: number }
+  }: Limits & {
+    readonly width: number;
+    readonly height: number;
+    readonly framesASecond: number;
+    readonly skipsUnreferenced: boolean;
+  }
 ): Promise<void> {
   const filters = `fps=${framesASecond}:start_time=0,scale=${width}:${height}:flags=neighbor,format=rgb24`;
-  const args = [...['-nostdin', '-v', 'error', ...inputOf(media)], ...['-map', '0:V:0', '-an', '-sn', '-dn']];
+  const skipped = skipsUnreferenced ? ['-skip_frame', 'noref'] : [];
+  const args = ['-nostdin', '-v', 'error', ...skipped, ...inputOf(media), '-map', '0:V:0', '-an', '-sn', '-dn'];
   await run('ffmpeg', [...args, '-vf', filters, '-f', 'rawvideo', 'pipe:1'], limits, async (stdout) => {
     const frame = new Uint8Array(width * height * 3);
     let filled = 0;

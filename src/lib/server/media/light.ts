@@ -80,6 +80,8 @@ export class Lighting {
         },
         {
           ...{ width: FRAME_WIDTH, height: FRAME_HEIGHT, framesASecond: FRAMES_A_SECOND, signal },
+          // Of many frames a second enough are left.
+          skipsUnreferenced: (recording.media.frameRate ?? 0) >= 5 * FRAMES_A_SECOND,
           timeoutMs: 120_000 + recording.durationMs * 2
         }
       );
