@@ -2,7 +2,7 @@
  * Reads off tracks, behind the edits, what lists show and search of them. An edit never waits for it: one that is
  * edited is read again when the hands rest, the others one by one with room between.
  */
-import { checkTrack } from '$lib/core/checks';
+import { checkCues } from '$lib/core/checks';
 import { messageOf } from '$lib/core/message-of';
 import { joinWords } from '$lib/core/track';
 import type { EventStream } from '../events';
@@ -72,7 +72,7 @@ export class Digesting {
       const { track, revision } = tracks.get(id);
       const durationMs = recordings.find(track.recordingId)?.durationMs ?? 0;
       const text = joinWords(track.words);
-      digests.put(id, { revision, findingCount: checkTrack(track, durationMs).length, text });
+      digests.put(id, { revision, findingCount: checkCues(track, durationMs).length, text });
     } catch (error) {
       // What of it cannot be read is told where it is opened; here it must not come up again and again.
       if (!(error instanceof ApiProblem)) throw error;

@@ -2,7 +2,7 @@
   import { createVirtualizer } from '@tanstack/svelte-virtual';
   import { onMount, untrack } from 'svelte';
   import { get } from 'svelte/store';
-  import { checkTrack, type Finding } from '$lib/core/checks';
+  import { checkCues, type CueFinding } from '$lib/core/checks';
   import { messageOf } from '$lib/core/message-of';
   import { cueSpeaker, lookUp, plainLines, readingSpeed, type Cue, type Track } from '$lib/core/track';
   import { CueBreaker } from '$lib/client/breaking';
@@ -34,9 +34,9 @@
   let filter = $state<Filter>('all');
   let box = $state<HTMLElement | undefined>();
 
-  const findings: ReadonlyMap<string, readonly Finding[]> = $derived.by(() => {
-    const byCue = new Map<string, Finding[]>();
-    for (const finding of checkTrack(desk.drawn, desk.recording.durationMs)) {
+  const findings: ReadonlyMap<string, readonly CueFinding[]> = $derived.by(() => {
+    const byCue = new Map<string, CueFinding[]>();
+    for (const finding of checkCues(desk.drawn, desk.recording.durationMs)) {
       const own = byCue.get(finding.cueId);
       if (own === undefined) byCue.set(finding.cueId, [finding]);
       else own.push(finding);

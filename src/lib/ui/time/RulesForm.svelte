@@ -1,6 +1,6 @@
 <script lang="ts">
   import { onMount } from 'svelte';
-  import { checkTrack } from '$lib/core/checks';
+  import { checkCues } from '$lib/core/checks';
   import { messageOf } from '$lib/core/message-of';
   import { charsPerSecond, SHIPPED_RULE_SETS, wordsPerMinute, type Rules, type RuleSet } from '$lib/core/track';
   import { KeptField } from '$lib/client/kept-text.svelte';
@@ -54,7 +54,7 @@
     const changed = cues.filter((cue) => !old.has(`${cue.wordIds.join()} ${cue.lineStarts.join()}`)).length;
     const { durationMs } = desk.recording;
     const broken = (at: typeof before): number =>
-      new Set(checkTrack({ ...at, rules }, durationMs).map((one) => one.cueId)).size;
+      new Set(checkCues({ ...at, rules }, durationMs).map((one) => one.cueId)).size;
     told = phrases.rulesForm.tried({
       ...{ before: before.cues.length, after: tried.cues.length, changed },
       ...{ broken: broken(tried), brokenBefore: broken(before) }

@@ -2,7 +2,7 @@
   import { doubtIn } from '$lib/core/doubts';
   import { laneSpans, layWords, type Row } from '$lib/core/rows';
   import { formatClock, lastStartingBy } from '$lib/core/time';
-  import { checkCue, type CheckRule } from '$lib/core/checks';
+  import { checkCue } from '$lib/core/checks';
   import type { Snap } from '$lib/core/timing';
   import type { Span } from '$lib/core/time';
   import { lookUp, plainLines, readingSpeed, shownWords, type Cue, type Word } from '$lib/core/track';
@@ -76,12 +76,13 @@
     });
   });
   /** What a cue breaks besides its reading speed, in a word. */
-  const BROKEN: Partial<Record<CheckRule, string>> = {
+  const BROKEN: Readonly<Record<string, string>> = {
     min_duration: 'short',
     max_duration: 'long',
     line_length: 'wide',
     line_count: 'lines',
     past_end: phrases.trellisRow.pastTheEnd,
+    late_start: phrases.trellisRow.offItsWords,
     off_words: phrases.trellisRow.offItsWords
   };
 

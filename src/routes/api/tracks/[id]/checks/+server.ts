@@ -1,5 +1,5 @@
 import { json } from '@sveltejs/kit';
-import { checkTrack } from '$lib/core/checks';
+import { checkCues } from '$lib/core/checks';
 import { getApp } from '$lib/server/app';
 import { answer } from '$lib/server/http/answers';
 import type { RequestEvent } from './$types';
@@ -8,5 +8,5 @@ export const GET = ({ params }: RequestEvent) =>
   answer(() => {
     const app = getApp();
     const { track } = app.tracks.get(params.id);
-    return json({ findings: checkTrack(track, app.getRecording(track.recordingId).durationMs) });
+    return json({ findings: checkCues(track, app.getRecording(track.recordingId).durationMs) });
   });

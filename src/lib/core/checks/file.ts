@@ -1,0 +1,51 @@
+/** Is the track fit to be a file: its name and language, and no words or cues beyond it. */
+import { lookUp } from '../track';
+import { defineCheck, defineTrackCheck, seconds, type Check } from './check';
+import { timed } from './moves';
+
+export const fileChecks: readonly Check[] = [
+  defineTrackCheck({
+    ...{ id: 'language', group: 'file', title: 'No language is set', severity: 'error' },
+    lookAtAll: (_, { track }) =>
+      /^(?:und|mul|zxx|mis)\b/i.test(track.language)
+        ? [{ view: null, message: `The language is ${track.language}: players cannot name the track.` }]
+        : []
+  }),
+  defineTrackCheck({
+    ...{ id: 'title', group: 'file', title: 'The track has no name', severity: 'off' },
+    lookAtAll: (_, { track }) => (track.title.trim() === '' ? [{ view: null, message: 'The track has no name.' }] : [])
+  }),
+  defineTrackCheck({
+    ...{ id: 'no_cues', group: 'file', title: 'There are no cues', severity: 'error' },
+    lookAtAll: (views) => (views.length === 0 ? [{ view: null, message: 'The track has no cues.' }] : [])
+  }),
+  defineTrackCheck({
+    ...{ id: 'words_uncued', group: 'file', title: 'Words that are in no cue', severity: 'warning' },
+    lookAtAll(_, { track }) {
+      const { findCueOf } = lookUp(track);
+      const left = track.words.filter((word) => word.shown && word.kind !== 'hole' && findCueOf(word.id) === undefined);
+      const [first] = left;
+      return first === undefined
+        ? []
+        : [
+            {
+              ...{ view: null, word: first, value: left.length, span: first },
+              message: `${left.length} words are in no cue, the first of them “${first.text}”: no file will hold them.`
+            }
+          ];
+    }
+  }),
+  defineCheck({
+    id: 'past_end',
+    group: 'file',
+    title: 'Ends after the recording',
+    severity: 'error',
+    look({ cue }, { knowledge: { durationMs } }) {
+      const value = cue.endMs - durationMs;
+      return value > 0
+        ? { value, limit: durationMs, message: `Ends ${seconds(value)} after the recording does.` }
+        : null;
+    },
+    mend: (view, { knowledge: { durationMs } }) => timed(view, { endMs: durationMs })
+  })
+];

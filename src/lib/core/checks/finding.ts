@@ -1,0 +1,91 @@
+/** What a check finds, and what it is given to look at. */
+import type { CueId, WordId } from '../id';
+import type { Doubt } from '../doubts';
+import type { ReckonedSpan, Span } from '../time';
+import type { Cue, Track, Word } from '../track';
+
+export const GROUPS = ['words', 'reading', 'timing', 'picture', 'sound', 'file'] as const;
+export type Group = (typeof GROUPS)[number];
+
+export const SEVERITIES = ['error', 'warning', 'hint'] as const;
+/** An `error` is a fault that must not be handed over. */
+export type Severity = (typeof SEVERITIES)[number];
+
+/** What must be known of the recording, or of another track, before a check can be made. */
+export type Need = 'speech' | 'shots' | 'sounds' | 'contrast' | 'doubts' | 'source';
+
+/** What is known beside the track; `null` where it is not there, and no check that needs it passes. */
+export interface Knowledge {
+  readonly durationMs: number;
+  readonly frameMs: number;
+  /** Stretches of speech, in order. */
+  readonly speech: readonly ReckonedSpan[] | null;
+  /** When the picture changes, in order. */
+  readonly shotsMs: readonly number[] | null;
+  /** Loud stretches without speech, in order. */
+  readonly sounds: readonly ReckonedSpan[] | null;
+  /** The worst contrast of each cue that shows words, and whether its letters are large (WCAG 2.2). */
+  readonly contrast: ReadonlyMap<CueId, { readonly worst: number; readonly isLarge: boolean }> | null;
+  /** Doubts about wording that nobody has judged yet, by the first of their words. */
+  readonly doubts: ReadonlyMap<WordId, Doubt> | null;
+  /** The track that this one translates. */
+  readonly source: Track | null;
+}
+
+/** Nothing is known but how long the recording is. */
+export const knowOnly = (durationMs: number): Knowledge => ({
+  ...{ durationMs, frameMs: 40, speech: null, shotsMs: null, sounds: null },
+  ...{ contrast: null, doubts: null, source: null }
+});
+
+/** A cue with what it shows. */
+export interface ShownCue {
+  readonly cue: Cue;
+  /** Those that are shown. */
+  readonly words: readonly Word[];
+  /** As they are shown, with the signs of the voices. */
+  readonly lines: readonly (readonly Word[])[];
+  readonly texts: readonly string[];
+  /** The lines joined by spaces. */
+  readonly text: string;
+  readonly characters: number;
+  readonly lengthMs: number;
+}
+
+/** A cue with its neighbours: all that a check of one cue may look at. */
+export interface CueView extends ShownCue {
+  readonly before: ShownCue | null;
+  readonly next: ShownCue | null;
+}
+
+/** One thing that a check has found, before it is known which check it was. */
+export interface Found {
+  /** A sentence with the figure and the limit. */
+  readonly message: string;
+  readonly value?: number;
+  readonly limit?: number;
+  /** The word that it is about, where it is about one. */
+  readonly word?: Word;
+  /** Where it lies, if not on the whole cue. */
+  readonly span?: Span;
+}
+
+export interface Finding extends Span {
+  /** Made of the rule, the cue and its text: what was let stand is known again while the text stays. */
+  readonly key: string;
+  readonly rule: string;
+  readonly group: Group;
+  readonly severity: Severity;
+  /** `null` where no cue is meant: a stretch of speech without any, the track itself. */
+  readonly cueId: CueId | null;
+  readonly wordId: WordId | null;
+  readonly message: string;
+  readonly value: number | null;
+  readonly limit: number | null;
+  /** Something is known that may mend it. */
+  readonly fixable: boolean;
+}
+
+export interface CueFinding extends Finding {
+  readonly cueId: CueId;
+}
