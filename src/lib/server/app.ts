@@ -1,6 +1,7 @@
 /** The server's parts, put together once: stores, jobs, open tracks, recognisers. */
 import { join } from 'node:path';
 import { readTerms, type Term } from '$lib/core/expecting';
+import { lookSchema, sheetSchema, type Look, type Sheet } from '$lib/core/track';
 import { dataFolder, meteredUrl } from './config';
 import { openRegister } from './children';
 import { DoubtFinder } from './doubts/finder';
@@ -28,11 +29,12 @@ import type { Db } from './store/database';
 import { LibraryStore } from './store/library';
 import { LogStore } from './store/log';
 import { JobStore, type Job } from './store/jobs';
+import { AcceptedFindingStore } from './store/accepted-findings';
 import { JudgedDoubtStore } from './store/judged-doubts';
 import { ProjectStore } from './store/projects';
 import { ProposalStore } from './store/proposals';
 import { OwnFaceStore } from './store/own-faces';
-import { OwnLookStore } from './store/own-looks';
+import { KeptStore } from './store/kept';
 import { RenderStore } from './store/renders';
 import { RuleSetStore } from './store/rule-sets';
 import { RecordingStore, type Recording } from './store/recordings';
@@ -54,8 +56,10 @@ export class App {
   readonly vocabulary: VocabularyStore;
   readonly proposals: ProposalStore;
   readonly ruleSets: RuleSetStore;
-  readonly ownLooks: OwnLookStore;
+  readonly ownLooks: KeptStore<Look>;
+  readonly ownSheets: KeptStore<Sheet>;
   readonly judgedDoubts: JudgedDoubtStore;
+  readonly acceptedFindings: AcceptedFindingStore;
   readonly cutRemarks: CutRemarkStore;
   readonly faces: Faces;
   readonly doubtFinder = new DoubtFinder();
@@ -103,8 +107,10 @@ export class App {
     this.vocabulary = new VocabularyStore(this.#db);
     this.proposals = new ProposalStore(this.#db);
     this.ruleSets = new RuleSetStore(this.#db);
-    this.ownLooks = new OwnLookStore(this.#db);
+    this.ownLooks = new KeptStore(this.#db, 'own_looks', lookSchema);
+    this.ownSheets = new KeptStore(this.#db, 'own_sheets', sheetSchema);
     this.judgedDoubts = new JudgedDoubtStore(this.#db);
+    this.acceptedFindings = new AcceptedFindingStore(this.#db);
     this.cutRemarks = new CutRemarkStore(this.#db);
     this.logs = new LogStore(this.#db);
     this.tracks = new OpenTracks(this.trackStore, this.logs, this.events);

@@ -1,8 +1,8 @@
 /** What a check is: a small pure function, its numbers, and what would mend what it finds. */
 import type { ClientCommand } from '../commands';
-import type { Rules, Track } from '../track';
+import type { Rules, Severity, Track } from '../track';
 import type { Habits } from './habits';
-import type { CueView, Found, Group, Knowledge, Need, Severity } from './finding';
+import type { CueView, Found, Group, Knowledge, Need } from './finding';
 
 /** A number of a check, in its unit; one that is a house's rule is the track's own while a sheet does not set it. */
 export interface NumberOf {

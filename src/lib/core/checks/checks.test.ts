@@ -13,6 +13,7 @@ import {
   makeWord,
   tokenize,
   type Cue,
+  type Sheet,
   type Track,
   type Word
 } from '../track';
@@ -26,10 +27,9 @@ import {
   knowOnly,
   mend,
   numbersOf,
-  sheetSchema,
+  strictSheetSchema,
   SHIPPED_SHEETS,
-  type Knowledge,
-  type Sheet
+  type Knowledge
 } from '.';
 
 interface Line {
@@ -219,7 +219,7 @@ const PLANTED: Readonly<Record<string, Track | { readonly track: Track; readonly
         ...{ key: doubtKey(reason, [word]), reason, wordIds: [word.id], startMs: word.startMs, endMs: word.endMs },
         candidates: [{ text: 'belfry', source: 'dictionary' as const }]
       };
-      return [rule, { track: clean, knowledge: { doubts: new Map([[word.id, doubt]]) } }];
+      return [rule, { track: clean, knowledge: { doubts: new Map([[word.id, doubt]]), isSpelled: true } }];
     })
   ),
   ...Object.fromEntries(
@@ -262,7 +262,7 @@ describe('the table', () => {
     const { findings, notChecked } = checkTrack(clean, know(), ALL_ON);
     expect(findings).toEqual([]);
     expect(new Set(notChecked.map(({ needs }) => needs))).toEqual(
-      new Set(['doubts', 'shots', 'speech', 'sounds', 'contrast'])
+      new Set(['doubts', 'dictionary', 'shots', 'speech', 'sounds', 'contrast'])
     );
   });
 
@@ -396,7 +396,8 @@ describe('a sheet', () => {
   });
 
   test('is refused with unknown checks, unknown fields and absurd numbers, each by its name', () => {
-    const refused = (sheet: unknown) => sheetSchema.safeParse(sheet).error?.issues.map(({ path }) => path.join('.'));
+    const refused = (sheet: unknown) =>
+      strictSheetSchema.safeParse(sheet).error?.issues.map(({ path }) => path.join('.'));
     expect(refused({ min_duration: { numbers: { least: 900 } } })).toBeUndefined();
     expect(refused({ no_such_check: {} })).toEqual(['no_such_check']);
     expect(refused({ min_duration: { numbers: { least: -4 } } })).toEqual(['min_duration.numbers.least']);

@@ -2,17 +2,24 @@
 import type { CueId, WordId } from '../id';
 import type { Doubt } from '../doubts';
 import type { ReckonedSpan, Span } from '../time';
-import type { Cue, Track, Word } from '../track';
+import type { Cue, Severity, Track, Word } from '../track';
 
 export const GROUPS = ['words', 'reading', 'timing', 'picture', 'sound', 'file'] as const;
 export type Group = (typeof GROUPS)[number];
 
-export const SEVERITIES = ['error', 'warning', 'hint'] as const;
-/** An `error` is a fault that must not be handed over. */
-export type Severity = (typeof SEVERITIES)[number];
-
 /** What must be known of the recording, or of another track, before a check can be made. */
-export type Need = 'speech' | 'shots' | 'sounds' | 'contrast' | 'doubts' | 'source';
+export type Need = 'speech' | 'shots' | 'sounds' | 'contrast' | 'doubts' | 'dictionary' | 'source';
+
+/** Why a check could not be made, by what is missing. */
+export const MISSING: Readonly<Record<Need, string>> = {
+  speech: 'Where there is speech is not known yet.',
+  shots: 'There is no picture, or where it changes is not known yet.',
+  sounds: 'What sounds there are is not known yet.',
+  contrast: 'The light of the picture is not measured.',
+  doubts: 'The wording has not been gone through yet.',
+  dictionary: 'There is no dictionary of this language.',
+  source: 'The track that it translates is gone.'
+};
 
 /** What is known beside the track; `null` where it is not there, and no check that needs it passes. */
 export interface Knowledge {
@@ -28,6 +35,8 @@ export interface Knowledge {
   readonly contrast: ReadonlyMap<CueId, { readonly worst: number; readonly isLarge: boolean }> | null;
   /** Doubts about wording that nobody has judged yet, by the first of their words. */
   readonly doubts: ReadonlyMap<WordId, Doubt> | null;
+  /** Whether doubts go by a dictionary of the track's language. */
+  readonly isSpelled: boolean;
   /** The track that this one translates. */
   readonly source: Track | null;
 }
@@ -35,7 +44,7 @@ export interface Knowledge {
 /** Nothing is known but how long the recording is. */
 export const knowOnly = (durationMs: number): Knowledge => ({
   ...{ durationMs, frameMs: 40, speech: null, shotsMs: null, sounds: null },
-  ...{ contrast: null, doubts: null, source: null }
+  ...{ contrast: null, doubts: null, isSpelled: false, source: null }
 });
 
 /** A cue with what it shows. */

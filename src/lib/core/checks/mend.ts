@@ -1,11 +1,10 @@
 /** What would mend a finding, tried before it is offered: a mending that makes anything else worse is none. */
 import { resolveCommands, type ClientCommand, completeCommand } from '../commands';
-import { lookUp, shownWords, type Track } from '../track';
+import { lookUp, shownWords, type Sheet, type Track } from '../track';
 import type { CueCheck } from './check';
 import type { Finding, Found, Knowledge } from './finding';
 import { habitsOf } from './habits';
 import { checkView, running, showCue, viewAt, type Running } from './run';
-import type { Sheet } from './sheet';
 import { findCheck } from './table';
 
 interface Setting {

@@ -3,11 +3,20 @@
  * edit costs what it touches.
  */
 import { wholeMs } from '../time';
-import { countCharacters, joinWords, shownWordsOfAll, signedLines, type Cue, type Track, type Word } from '../track';
+import {
+  countCharacters,
+  joinWords,
+  shownWordsOfAll,
+  signedLines,
+  type Cue,
+  type Sheet,
+  type Track,
+  type Word
+} from '../track';
 import type { Check, CueCheck, Given, TrackCheck } from './check';
 import type { CueFinding, CueView, Finding, Found, Knowledge, Need, ShownCue } from './finding';
 import { habitsOf, type Habits } from './habits';
-import { numbersOf, severityOf, type Sheet } from './sheet';
+import { numbersOf, severityOf } from './sheet';
 import { CHECKS } from './table';
 
 /** A check that could not be made, because something is not there. */
@@ -56,15 +65,17 @@ export function running(
   for (const check of CHECKS) {
     const severity = severityOf(check, sheet);
     if (severity === 'off') continue;
-    const missing = check.needs?.find((need) => isMissing(need, track, knowledge));
+    const missing = check.needs?.find((need) => isMissing(need, knowledge));
     if (missing !== undefined) notChecked.push({ rule: check.id, needs: missing });
     else checks.push({ check, severity, given: { track, knowledge, habits, numbers: numbersOf(check, sheet, track) } });
   }
   return { checks, notChecked: notChecked.filter(({ needs }) => needs !== 'source' || track.sourceTrackId !== null) };
 }
 
-const isMissing = (need: Need, _: Track, knowledge: Knowledge): boolean =>
-  (need === 'shots' ? knowledge.shotsMs : knowledge[need]) === null;
+function isMissing(need: Need, knowledge: Knowledge): boolean {
+  if (need === 'dictionary') return knowledge.doubts === null || !knowledge.isSpelled;
+  return (need === 'shots' ? knowledge.shotsMs : knowledge[need]) === null;
+}
 
 /** What a check of cues finds in one. */
 export function findIn({ check, severity, given }: Running, view: CueView): readonly CueFinding[] {

@@ -26,7 +26,8 @@ function doubtCheck(
   { reason, tell }: { readonly reason: 'spelling' | 'near_miss' | 'unsure'; readonly tell: string }
 ): Check {
   return defineCheck({
-    ...{ id, title, severity, group: 'words', needs: ['doubts'], isGuess: true },
+    ...{ id, title, severity, group: 'words', isGuess: true },
+    needs: [reason === 'spelling' ? 'dictionary' : 'doubts'],
     look: ({ words, next }, { knowledge }) =>
       words.flatMap((word, at) => {
         const doubt = knowledge.doubts!.get(word.id);

@@ -8,11 +8,12 @@ import {
   changeOverrides,
   findBrokenInvariant,
   lookChangeSchema,
-  lookSourceSchema,
+  keptSourceSchema,
   lookUp,
   rulesSchema,
   trackChangesSchema,
-  trackSchema
+  trackSchema,
+  sheetSchema
 } from '../track';
 import { defineCommand, hasSpeaker, problem, unknownCue, unknownSpeaker } from './command';
 
@@ -21,7 +22,7 @@ const setLook = defineCommand({
     type: z.literal('setLook'),
     look: lookChangeSchema,
     /** The kept look that it is taken from; left out, it stays what it was. */
-    from: lookSourceSchema.nullable().optional()
+    from: keptSourceSchema.nullable().optional()
   }),
   label: 'change the look',
   resolve: (track, { look, from }) =>
@@ -74,6 +75,17 @@ const setRules = defineCommand({
   resolve: (track, { rules }) => ok({ ...track, rules })
 });
 
+const setSheet = defineCommand({
+  schema: z.object({
+    type: z.literal('setSheet'),
+    sheet: sheetSchema,
+    /** The house's sheet that it is taken from; left out, it stays what it was. */
+    from: keptSourceSchema.nullable().optional()
+  }),
+  label: 'change the sheet',
+  resolve: (track, { sheet, from }) => ok({ ...track, sheet, sheetFrom: from === undefined ? track.sheetFrom : from })
+});
+
 const setTitle = defineCommand({
   schema: z.object({ type: z.literal('setTitle'), title: z.string().max(300) }),
   label: 'rename the track',
@@ -112,6 +124,7 @@ export const trackCommands = [
   setSpeakerLook,
   setCueLooks,
   setRules,
+  setSheet,
   setNames,
   setState,
   setTitle,

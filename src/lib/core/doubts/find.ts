@@ -25,7 +25,20 @@ const MOST_CANDIDATES = 9;
 /** A sentence of more words has lost an end somewhere. */
 const LONGEST_SENTENCE = 45;
 /** English words that may well stand twice. */
-export const MAY_REPEAT = new Set(['had', 'that', 'very', 'no', 'bye', 'ha', 'so', 'really', 'many', 'well', 'there', 'long']);
+export const MAY_REPEAT = new Set([
+  'had',
+  'that',
+  'very',
+  'no',
+  'bye',
+  'ha',
+  'so',
+  'really',
+  'many',
+  'well',
+  'there',
+  'long'
+]);
 
 const ENDS_SENTENCE = /[.?!…:][\p{P}]*$/u;
 const CORE = /^([^\p{L}\p{N}]*)(.*?)([^\p{L}\p{N}]*)$/su;

@@ -3,6 +3,18 @@
 /** The least contrast of large letters, and of letters of any size. */
 export const LEAST_CONTRAST = { large: 3, any: 4.5 };
 
+/** How high pictures are shown at least, in CSS pixels: a player in a page of text. */
+const SHOWN_HEIGHT_PX = 360;
+
+/** Whether letters are large: 18 points, or 14 in bold, where the picture is small. https://www.w3.org/TR/WCAG22/#dfn-large-scale */
+export const hasLargeLetters = ({
+  sizePercent,
+  weight
+}: {
+  readonly sizePercent: number;
+  readonly weight: number;
+}): boolean => (sizePercent / 100) * SHOWN_HEIGHT_PX >= (weight >= 700 ? 14 : 18) * (4 / 3);
+
 /** Light of an sRGB channel, 0 to 255, in linear light, 0 to 1 (IEC 61966-2-1). */
 export function linearLight(channel: number): number {
   const share = channel / 255;

@@ -1,5 +1,13 @@
 /** Whether captions can be read on their picture: its light behind them, and their contrast against it. */
-export { channelsOf, contrastOf, contrastRatio, LEAST_CONTRAST, linearLight, luminanceOf } from './contrast';
+export {
+  channelsOf,
+  contrastOf,
+  contrastRatio,
+  hasLargeLetters,
+  LEAST_CONTRAST,
+  linearLight,
+  luminanceOf
+} from './contrast';
 export {
   BIN_BYTES,
   BIN_MS,

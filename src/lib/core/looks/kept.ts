@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { HOUSE_LOOK, lookSchema, overrideLook, type LookOverrides, type Track } from '../track';
+import { HOUSE_LOOK, lookSchema, overrideLook, type LookOverrides } from '../track';
 
 /** A look of the house, by its name. */
 export const ownLookSchema = z.object({ name: z.string().trim().min(1).max(100), look: lookSchema }).readonly();
@@ -69,9 +69,3 @@ export const SHIPPED_LOOKS: readonly KeptLook[] = [
     box: { kind: 'block', color: '#000000', opacity: 1, paddingEm: 0.5, roundingEm: 0 }
   })
 ];
-
-/** The kept look that a track's was taken from, where it has changed since. */
-export function findNewer({ lookFrom }: Pick<Track, 'lookFrom'>, kept: readonly KeptLook[]): KeptLook | null {
-  const now = lookFrom === null ? undefined : kept.find(({ name }) => name === lookFrom.name);
-  return now !== undefined && now.version > lookFrom!.version ? now : null;
-}

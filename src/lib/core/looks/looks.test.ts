@@ -1,9 +1,10 @@
 import { expect, test } from 'vitest';
 import { SHIPPED_FACES } from '../faces';
+import { findNewer } from '../kept';
 import { contrastRatio } from '../light';
 import { trackOfLines } from '../testing/fonts';
 import { changeLook, hasOutline, HOUSE_LOOK, lookSchema } from '../track';
-import { findNewer, formatLooksFile, parseLooksFile, SHIPPED_LOOKS, type KeptLook } from '.';
+import { formatLooksFile, parseLooksFile, SHIPPED_LOOKS, type KeptLook } from '.';
 
 test('the shipped looks are whole, of faces that ship, differ from each other, and can be read', () => {
   expect(new Set(SHIPPED_LOOKS.map(({ name }) => name)).size).toBe(SHIPPED_LOOKS.length);
@@ -32,8 +33,8 @@ test('a file of looks gives them back, and what is none says why', () => {
 test('a kept look that has changed offers itself to the track that took it, and to no other', () => {
   const kept: KeptLook = { name: 'Our own', look: HOUSE_LOOK, version: 4, shipped: false };
   const track = trackOfLines(['one']);
-  expect(findNewer(track, [kept])).toBe(null);
-  expect(findNewer({ lookFrom: { name: 'Our own', version: 4 } }, [kept])).toBe(null);
-  expect(findNewer({ lookFrom: { name: 'Our own', version: 3 } }, [kept])).toBe(kept);
-  expect(findNewer({ lookFrom: { name: 'Gone', version: 3 } }, [kept])).toBe(null);
+  expect(findNewer(track.lookFrom, [kept])).toBe(null);
+  expect(findNewer({ name: 'Our own', version: 4 }, [kept])).toBe(null);
+  expect(findNewer({ name: 'Our own', version: 3 }, [kept])).toBe(kept);
+  expect(findNewer({ name: 'Gone', version: 3 }, [kept])).toBe(null);
 });

@@ -175,6 +175,7 @@ export const SEED_TYPES: readonly CommandSeed['type'][] = [
   'setSpeakerLook',
   'setCueLooks',
   'setRules',
+  'setSheet',
   'setNames',
   'setState',
   'setTitle',
@@ -295,6 +296,11 @@ export function commandFromSeed(track: Track, seed: CommandSeed): Command {
       };
     case 'setRules':
       return { type: seed.type, rules: { ...track.rules, maxCharsPerLine: 20 + seed.many } };
+    case 'setSheet':
+      return {
+        ...{ type: seed.type, sheet: { min_gap: { severity: seed.flag ? 'off' : 'error' } } },
+        ...(seed.many > 3 && { from: { name: 'House', version: seed.many } })
+      };
     case 'setNames':
       return { type: seed.type, names: seed.flag ? [seed.phrase, 'Ada Wren'] : [] };
     case 'setState':

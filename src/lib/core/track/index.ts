@@ -63,3 +63,4 @@ export {
   tokenize,
   type Token
 } from './text';
+export { SEVERITIES, sheetSchema, type Severity, type Sheet } from './sheet';

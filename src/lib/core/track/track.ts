@@ -8,6 +8,7 @@ import { asCueId, cueIdSchema, idSchema, asTrackId, trackIdSchema, asWordId, wor
 import { wholeMs, msSchema } from '../time';
 import { languageSchema } from './language';
 import { HOUSE_LOOK, lookOverridesSchema, lookSchema, placementSchema } from './look';
+import { sheetSchema } from './sheet';
 
 /** Part of a word set in italics, bold or underlined: `from <= offset < to`, in UTF-16 units of its text. */
 export const markSchema = z
@@ -124,8 +125,8 @@ export const HOUSE_RULES: Rules = {
 
 const namesSchema = z.array(z.string().max(1000)).max(10_000).readonly();
 
-/** A kept look by its name; each change of it is a version of its own. */
-export const lookSourceSchema = z.object({ name: z.string().min(1).max(100), version: z.int().min(0) }).readonly();
+/** A kept look or sheet by its name; each change of it is a version of its own. */
+export const keptSourceSchema = z.object({ name: z.string().min(1).max(100), version: z.int().min(0) }).readonly();
 
 export const trackSchema = z
   .object({
@@ -143,8 +144,12 @@ export const trackSchema = z
     speakers: z.array(speakerSchema).readonly(),
     look: lookSchema,
     /** The kept look that its look was taken from, in the version that it had. */
-    lookFrom: lookSourceSchema.nullable().default(null),
+    lookFrom: keptSourceSchema.nullable().default(null),
     rules: rulesSchema,
+    /** By what it is checked. */
+    sheet: sheetSchema.default({}),
+    /** The house's sheet that its own was taken from, in the version that it had. */
+    sheetFrom: keptSourceSchema.nullable().default(null),
     /** Names and phrases that were expected when its words were broken into cues: they are not parted without need. */
     names: namesSchema.default([]),
     /** What the file it came from held besides cues (styles, regions, notes), written again into that format. */
@@ -159,8 +164,11 @@ export type Track = z.infer<typeof trackSchema>;
 function changingFields() {
   const { language, kind, title, state, speakers, look, rules, carried } = trackSchema.unwrap().shape;
   // Without their defaults: a change that does not speak of them leaves them.
-  const lookFrom = lookSourceSchema.nullable();
-  return { language, kind, title, state, speakers, look, lookFrom, rules, names: namesSchema, carried };
+  const from = keptSourceSchema.nullable();
+  return {
+    ...{ language, kind, title, state, speakers, look, lookFrom: from, rules, sheet: sheetSchema, sheetFrom: from },
+    ...{ names: namesSchema, carried }
+  };
 }
 
 /** The parts of a track that changes may touch: its lists item by item, its fields as a whole. */
@@ -236,6 +244,8 @@ export function makeTrack(
     look: track.look ?? HOUSE_LOOK,
     lookFrom: track.lookFrom ?? null,
     rules: track.rules ?? HOUSE_RULES,
+    sheet: track.sheet ?? {},
+    sheetFrom: track.sheetFrom ?? null,
     names: track.names ?? [],
     carried: track.carried ?? null
   };

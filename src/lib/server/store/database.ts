@@ -12,6 +12,7 @@ import documents from './migrations/008-documents.sql?raw';
 import jobs from './migrations/009-jobs.sql?raw';
 import library from './migrations/010-library.sql?raw';
 import looks from './migrations/011-looks.sql?raw';
+import checks from './migrations/012-checks.sql?raw';
 
 export type Db = Database.Database;
 
@@ -27,7 +28,8 @@ const MIGRATIONS: readonly string[] = [
   documents,
   jobs,
   library,
-  looks
+  looks,
+  checks
 ];
 
 /** Says in one sentence that the data folder has an owner already. */

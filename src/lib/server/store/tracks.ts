@@ -143,6 +143,12 @@ export class TrackStore {
          SELECT ?, key, judged_at_ms FROM judged_doubts WHERE track_id = ?`
       )
       .run(to.id, id);
+    this.#db
+      .prepare(
+        `INSERT INTO accepted_findings (track_id, key, reason, accepted_at_ms)
+         SELECT ?, key, reason, accepted_at_ms FROM accepted_findings WHERE track_id = ?`
+      )
+      .run(to.id, id);
   }
 
   /** What lists show of a track, as it is at a revision. */

@@ -17,6 +17,7 @@ export function trackAnswer(track: Track, revision: number) {
     revision,
     look: track.look,
     rules: track.rules,
+    sheet: track.sheet,
     names: track.names,
     words: track.words.map((word) => ({
       id: word.id,
@@ -47,6 +48,7 @@ export function trackAnswer(track: Track, revision: number) {
       };
     }),
     speakers: track.speakers,
-    ...(track.lookFrom !== null && { lookFrom: track.lookFrom })
+    ...(track.lookFrom !== null && { lookFrom: track.lookFrom }),
+    ...(track.sheetFrom !== null && { sheetFrom: track.sheetFrom })
   };
 }

@@ -1,6 +1,6 @@
 import { fontKeyOf } from '$lib/core/faces';
 import { contrastOfCues, measureAdvances } from '$lib/core/layout';
-import type { LightMap } from '$lib/core/light';
+import { hasLargeLetters, type LightMap } from '$lib/core/light';
 import type { Track } from '$lib/core/track';
 import { fontShelf } from '../faces/shelf';
 import type { Recording } from '../store/recordings';
@@ -19,10 +19,11 @@ export function contrastOfTrack(
     font,
     track.words.map(({ text }) => text)
   );
+  const isLarge = hasLargeLetters(track.look);
   const round = (ratio: number): number => Math.round(ratio * 100) / 100;
   return contrastOfCues(track, { picture, advances, map }).map(
     ({ cueId, legibility: { worst, median, poorShare } }) => ({
-      ...{ cueId, worst: round(worst), median: round(median), poorShare: round(poorShare) }
+      ...{ cueId, worst: round(worst), median: round(median), poorShare: round(poorShare), isLarge }
     })
   );
 }

@@ -3,7 +3,8 @@
   import Pencil from '@lucide/svelte/icons/pencil';
   import Trash from '@lucide/svelte/icons/trash-2';
   import { onMount, tick } from 'svelte';
-  import { findNewer, formatLooksFile, parseLooksFile, type KeptLook, type OwnLook } from '$lib/core/looks';
+  import { findNewer } from '$lib/core/kept';
+  import { formatLooksFile, parseLooksFile, type KeptLook, type OwnLook } from '$lib/core/looks';
   import { messageOf } from '$lib/core/message-of';
   import { KeptLooks } from '$lib/client/kept-looks.svelte';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
@@ -21,7 +22,7 @@
   let list = $state<HTMLElement | undefined>();
   let file = $state<HTMLInputElement | undefined>();
 
-  const newer = $derived(findNewer(desk.track, kept.list));
+  const newer = $derived(findNewer(desk.track.lookFrom, kept.list));
   const shipped = $derived(kept.list.filter((one) => one.shipped));
 
   onMount(() => void act(() => kept.load()));

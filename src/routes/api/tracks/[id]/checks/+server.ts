@@ -1,12 +1,9 @@
 import { json } from '@sveltejs/kit';
-import { checkCues } from '$lib/core/checks';
 import { getApp } from '$lib/server/app';
 import { answer } from '$lib/server/http/answers';
+import { checksAnswer } from '$lib/server/tracks/checking';
 import type { RequestEvent } from './$types';
 
-export const GET = ({ params }: RequestEvent) =>
-  answer(() => {
-    const app = getApp();
-    const { track } = app.tracks.get(params.id);
-    return json({ findings: checkCues(track, app.getRecording(track.recordingId).durationMs) });
-  });
+/** What is not as it should be, by the track's own sheet or by the one of a name. */
+export const GET = ({ params, url, request }: RequestEvent) =>
+  answer(async () => json(await checksAnswer(getApp(), params.id, url.searchParams.get('sheet'), request.signal)));

@@ -1,5 +1,6 @@
 import { json } from '@sveltejs/kit';
 import { z } from 'zod';
+import { strictSheetSchema } from '$lib/core/checks';
 import { clientCommandSchema } from '$lib/core/commands';
 import { getApp } from '$lib/server/app';
 import { answer, check, readJson } from '$lib/server/http/answers';
@@ -29,5 +30,8 @@ export const GET = ({ params, url }: RequestEvent) =>
 export const POST = ({ params, request }: RequestEvent) =>
   answer(async () => {
     const { edits: commands, ...asked } = await readJson(request, editsRequest);
+    // The core keeps any sheet that has the form of one; which checks there are is known here.
+    for (const command of commands)
+      if (command.type === 'setSheet') check(strictSheetSchema, command.sheet, 'The sheet');
     return json(savedAnswer(getApp().tracks.applyClientCommands(params.id, { ...asked, commands })));
   });

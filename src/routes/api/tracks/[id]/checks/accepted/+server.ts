@@ -1,0 +1,26 @@
+import { z } from 'zod';
+import { getApp } from '$lib/server/app';
+import { answer, readJson } from '$lib/server/http/answers';
+import type { RequestEvent } from './$types';
+
+const keys = z.array(z.string().min(1).max(2000)).min(1).max(20_000);
+const acceptRequest = z.strictObject({ keys, reason: z.string().trim().max(500).default('') });
+const takeBackRequest = z.strictObject({ keys });
+
+/** These findings stand, for a reason: they come up again when their text changes. */
+export const POST = ({ params, request }: RequestEvent) =>
+  answer(async () => {
+    const { keys, reason } = await readJson(request, acceptRequest);
+    const { tracks, acceptedFindings } = getApp();
+    acceptedFindings.accept(tracks.get(params.id).track.id, keys, { reason, atMs: Date.now() });
+    return new Response(null, { status: 204 });
+  });
+
+/** Takes that back. */
+export const DELETE = ({ params, request }: RequestEvent) =>
+  answer(async () => {
+    const { keys } = await readJson(request, takeBackRequest);
+    const { tracks, acceptedFindings } = getApp();
+    acceptedFindings.takeBack(tracks.get(params.id).track.id, keys);
+    return new Response(null, { status: 204 });
+  });
