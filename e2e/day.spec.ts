@@ -233,6 +233,7 @@ test('nothing is cut or reaches out, at 1280 and at 1024 pixels, in light and da
     [`${track}/read`, ['Doubts', 'Find', 'Cue', 'Outline', 'Changes']],
     [`${track}/time`, ['Cue', 'Rules', 'Ease', 'Sync']],
     [`${track}/dress`, []],
+    [`${track}/check`, ['Figures', 'Sheet', 'Findings']],
     [`${track}/hand-over`, []]
   ];
   for (const [width, height] of [

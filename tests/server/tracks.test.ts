@@ -276,7 +276,9 @@ describe('times', () => {
   test('that break the rules are told', async () => {
     const id = await newTrack();
     const rules = async () =>
-      (await ask(server, `/api/tracks/${id}/checks`)).body.findings.map((one: { rule: string }) => one.rule);
+      (await ask(server, `/api/tracks/${id}/checks`)).body.findings
+        .map((one: { rule: string }) => one.rule)
+        .filter((rule: string) => ['reading_speed', 'min_duration'].includes(rule));
     expect(await rules()).toEqual(['reading_speed']);
     const { cues } = await get(id);
     await edit(id, 0, [{ type: 'setCueTimes', cueId: cues[0].id, startMs: 500, endMs: 900 }]);

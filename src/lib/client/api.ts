@@ -1,6 +1,7 @@
 /** Calls to the server, its answers checked. */
 import { cueIdSchema, type TrackId, trackIdSchema, wordIdSchema } from '$lib/core/id';
 import { z } from 'zod';
+import { keptSheetSchema, type KeptSheet, type OwnSheet } from '$lib/core/checks';
 import { doubtSchema } from '$lib/core/doubts';
 import { CodedError } from '$lib/core/coded-error';
 import type { Command } from '$lib/core/commands';
@@ -411,6 +412,8 @@ const renderSchema = z.object({
 });
 export type Render = z.infer<typeof renderSchema>;
 
+const acceptedSchema = z.object({ accepted: z.array(z.object({ key: z.string(), reason: z.string() })) });
+const keptSheetsSchema = z.object({ sheets: z.array(keptSheetSchema) });
 const keptLooksSchema = z.object({ looks: z.array(keptLookSchema) });
 const ruleSetsSchema = z.object({ sets: z.array(ruleSetSchema) });
 const lineSchema = z.object({ shiftMs: z.number(), speed: z.number() });
@@ -606,6 +609,19 @@ export const api = {
   /** What deserves a look, in the order of the track; `judged`: how much of it was looked at and stands. */
   doubts: (trackId: TrackId, following: Following): Promise<z.infer<typeof doubtsSchema>> =>
     callLong(doubtsSchema, `/api/tracks/${trackId}/doubts`, {}, following),
+  /** Why findings stand, by their keys. */
+  acceptedFindings: async (trackId: TrackId): Promise<ReadonlyMap<string, string>> => {
+    const { accepted } = await call(acceptedSchema, `/api/tracks/${trackId}/checks/accepted`);
+    return new Map(accepted.map(({ key, reason }) => [key, reason]));
+  },
+  acceptFindings: (trackId: TrackId, keys: readonly string[], reason: string): Promise<unknown> =>
+    call(z.unknown(), `/api/tracks/${trackId}/checks/accepted`, post({ keys, reason })),
+  takeAcceptedBack: (trackId: TrackId, keys: readonly string[]): Promise<unknown> =>
+    call(z.unknown(), `/api/tracks/${trackId}/checks/accepted`, { ...post({ keys }), method: 'DELETE' }),
+  sheets: async (): Promise<readonly KeptSheet[]> => (await call(keptSheetsSchema, '/api/sheets')).sheets,
+  /** The house's own sheets, the whole list anew; gives all there are. */
+  saveSheets: async (sheets: readonly OwnSheet[]): Promise<readonly KeptSheet[]> =>
+    (await call(keptSheetsSchema, '/api/sheets', { ...post({ sheets }), method: 'PUT' })).sheets,
   judgeDoubts: (trackId: TrackId, keys: readonly string[]): Promise<unknown> =>
     call(z.unknown(), `/api/tracks/${trackId}/doubts/judged`, post({ keys })),
   takeJudgementsBack: (trackId: TrackId, keys: readonly string[]): Promise<unknown> =>

@@ -65,6 +65,23 @@ export const phrases = {
     sentenceEnd: 'Does the sentence end here?',
     hole: 'Not heard'
   },
+  checkList: {
+    noneLeft: 'Nothing is left to look at here.',
+    stillChecking: 'The track is still being checked.',
+    noneInHand: 'Choose a finding first.',
+    inHand: (number: number, count: number, title: string) => `${number} of ${count}: ${title}.`,
+    notMended: 'Nothing mends it without making something else worse: mend it by hand.',
+    notUnseen: 'These are looked at one by one.',
+    mended: (count: number, asked: number) =>
+      asked === 1
+        ? 'Mended. Undo takes it back.'
+        : count === asked
+          ? `All ${count} are mended. Undo takes it back.`
+          : `${count} of ${asked} are mended; the others would make something else worse. Undo takes it back.`,
+    stands: 'It stands.',
+    nothingStands: 'Nothing was let stand since the track was opened.',
+    notKept: (reason: string) => `It could not be noted: ${reason}`
+  },
   finder: {
     notFound: 'Not found in this track.',
     place: (number: number, count: number, text: string) => `${number} of ${count}: ${text}`,

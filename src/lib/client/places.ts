@@ -19,5 +19,11 @@ export const PLACES: readonly PlaceFacts[] = [
   { id: 'read', title: 'Read', about: 'correct the words while listening', go: 'goRead' },
   { id: 'time', title: 'Time', about: 'break the words into cues and set when they show', go: 'goTime' },
   { id: 'dress', title: 'Dress', about: 'say how the captions look and where they stand', go: 'goDress' },
+  {
+    id: 'check',
+    title: 'Check',
+    about: 'mend what is not as it should be, or let it stand for a reason',
+    go: 'goCheck'
+  },
   { id: 'hand-over', title: 'Hand over', about: 'take the files away', go: 'goHandOver' }
 ];

@@ -22,6 +22,7 @@ export class RecordingView {
   soundFailure: string | null = $state(null);
   /** When the picture changes from one shot to another, in order; none where there is no picture. */
   shotsMs: readonly Ms[] = $state.raw([]);
+  areShotsKnown = $state(false);
   /** Languages that this machine hears a passage of again; `null` until that is known. */
   heardLanguages: readonly string[] | null = $state.raw(null);
   /** Said by the status line and to screen readers. */
@@ -38,7 +39,10 @@ export class RecordingView {
       const [levels, speech] = await Promise.all([api.levels(id), api.speech(id)]);
       this.sound = { levels, speech };
       this.soundFailure = null;
-      if (media.hasVideo) this.shotsMs = await api.shots(id);
+      if (media.hasVideo) {
+        this.shotsMs = await api.shots(id);
+        this.areShotsKnown = true;
+      }
     } catch (error) {
       this.soundFailure = `The waveform cannot be shown: ${messageOf(error)}`;
     }

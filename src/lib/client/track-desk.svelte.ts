@@ -1,6 +1,7 @@
 /** A track at work: the view of it, and all that is done with it. Places only show, and ask for what stands here. */
 import { getContext, setContext } from 'svelte';
 import { lookUp } from '$lib/core/track';
+import { CheckList } from './checks/check-list.svelte';
 import { Contrasts } from './contrast/contrasts.svelte';
 import { CueCommands } from './cue-commands.svelte';
 import { CutRemarks } from './cut-remarks.svelte';
@@ -24,6 +25,7 @@ export class TrackDesk extends TrackView {
   readonly finder = new Finder(this);
   readonly dressing = new Dressing(this, this.cues);
   readonly contrasts = new Contrasts(this, this.dressing);
+  readonly checks = new CheckList(this, this);
   readonly opposites = new Opposites(this, () =>
     [...this.cues.chosenIds, ...this.page.wordsToRepair().map((word) => word.id)].join(' ')
   );

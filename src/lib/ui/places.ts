@@ -1,6 +1,7 @@
 /** What the frame shows around each place's surface. A new place is one entry here and one in `client/places`. */
 import type { Component } from 'svelte';
 import type { CommandId, Place } from '$lib/client/keys/commands';
+import CheckPanel from './check/Panel.svelte';
 import Below from './dress/Below.svelte';
 import Mover from './dress/Mover.svelte';
 import ReadFoot from './read/Foot.svelte';
@@ -31,5 +32,6 @@ export const PLACE_PARTS: Readonly<Record<Exclude<Place, 'hear'>, PlaceParts>> =
   read: { Strip: Repairs, Panel: ReadPanel, Foot: ReadFoot, OnPicture: null, Below: null, isWide: false },
   time: { Strip, Panel: TimePanel, Foot: TimeFoot, OnPicture: null, Below: null, isWide: false },
   dress: { Strip: null, Panel: null, Foot: ReadFoot, OnPicture: Mover, Below, isWide: true },
+  check: { Strip: null, Panel: CheckPanel, Foot: ReadFoot, OnPicture: null, Below: null, isWide: false },
   'hand-over': { Strip: null, Panel: null, Foot: ReadFoot, OnPicture: null, Below: null, isWide: false }
 };

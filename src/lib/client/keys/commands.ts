@@ -6,7 +6,7 @@ import { untilReleased } from './keyboard-held';
 import { preferences } from '../preferences.svelte';
 import type { TrackDesk } from '../track-desk.svelte';
 
-export type Place = 'hear' | 'read' | 'time' | 'dress' | 'hand-over';
+export type Place = 'hear' | 'read' | 'time' | 'dress' | 'check' | 'hand-over';
 
 /** Where a command acts. */
 export interface CommandContext {
@@ -19,7 +19,7 @@ export interface CommandContext {
 interface Entry {
   readonly id: string;
   readonly label: string;
-  readonly group: 'Playing' | 'Going' | 'Repairs' | 'Doubts' | 'Cues' | 'Times' | 'Changes' | 'Places';
+  readonly group: 'Playing' | 'Going' | 'Repairs' | 'Doubts' | 'Checks' | 'Cues' | 'Times' | 'Changes' | 'Places';
   readonly surface: string | null;
   readonly typing: string | null;
   /** Where it can be used; everywhere in a track where it is left out. */
@@ -39,7 +39,8 @@ export interface Command extends Entry {
 const TIMING: readonly Place[] = ['read', 'time'];
 const TRELLIS: readonly Place[] = ['time'];
 /** Where one cue after the other is gone through. */
-const CUES: readonly Place[] = [...TIMING, 'dress'];
+const CUES: readonly Place[] = [...TIMING, 'dress', 'check'];
+const CHECK: readonly Place[] = ['check'];
 const PAGE: readonly Place[] = ['read'];
 
 const table = [
@@ -672,6 +673,60 @@ const table = [
   },
 
   {
+    id: 'nextFault',
+    label: 'Next finding',
+    group: 'Checks',
+    surface: 'n',
+    typing: null,
+    places: CHECK,
+    run: ({ desk }) => desk.checks.step(1)
+  },
+  {
+    id: 'previousFault',
+    label: 'Finding before',
+    group: 'Checks',
+    surface: 'Shift+N',
+    typing: null,
+    places: CHECK,
+    run: ({ desk }) => desk.checks.step(-1)
+  },
+  {
+    id: 'mendFault',
+    label: 'Mend it',
+    group: 'Checks',
+    surface: '1',
+    typing: null,
+    places: CHECK,
+    run: ({ desk }) => void desk.checks.mend()
+  },
+  {
+    id: 'mendKind',
+    label: 'Mend all of its kind',
+    group: 'Checks',
+    surface: 'Shift+L',
+    typing: null,
+    places: CHECK,
+    run: ({ desk }) => void desk.checks.mendKind()
+  },
+  {
+    id: 'letStand',
+    label: 'Let it stand, for a reason',
+    group: 'Checks',
+    surface: '0',
+    typing: null,
+    places: CHECK,
+    run: ({ desk }) => void (desk.checks.isLettingStand = desk.checks.current !== null)
+  },
+  {
+    id: 'reconsiderFault',
+    label: 'It does not stand after all',
+    group: 'Checks',
+    surface: 'Shift+K',
+    typing: null,
+    places: CHECK,
+    run: ({ desk }) => desk.checks.reconsider()
+  },
+  {
     id: 'split',
     label: 'Split at the word',
     group: 'Cues',
@@ -993,10 +1048,18 @@ const table = [
     run: ({ go }) => go('dress')
   },
   {
+    id: 'goCheck',
+    label: 'Check',
+    group: 'Places',
+    surface: 'Shift+Digit5',
+    typing: null,
+    run: ({ go }) => go('check')
+  },
+  {
     id: 'goHandOver',
     label: 'Hand over',
     group: 'Places',
-    surface: 'Shift+Digit5',
+    surface: 'Shift+Digit6',
     typing: null,
     run: ({ go }) => go('hand-over')
   }

@@ -3,7 +3,7 @@ import { COMMANDS, type Command, type Place } from './commands';
 import { keyName } from './key-name';
 import { keyPressed, keysOf, readKeySet, surfaceKey, takenBy, titleOf, withKey, writeKeySet } from './key-sets';
 
-const PLACES: readonly Place[] = ['hear', 'read', 'time', 'dress', 'hand-over'];
+const PLACES: readonly Place[] = ['hear', 'read', 'time', 'dress', 'check', 'hand-over'];
 
 describe('the table of keys', () => {
   test.each(PLACES)('no key does two things in %s', (place) => {
@@ -35,9 +35,13 @@ describe('the table of keys', () => {
       if (surface !== null) meanings.set(surface, (meanings.get(surface) ?? new Set()).add(id));
     const shared = [...meanings].filter(([, ids]) => ids.size > 1).map(([key, ids]) => [key, ...ids]);
     expect(shared).toEqual([
-      ['n', 'nextPoorContrast', 'nextFinding', 'nextDoubt'],
-      ['Shift+N', 'previousFinding', 'previousDoubt'],
-      ['Delete', 'removeWord', 'remove']
+      ['n', 'nextPoorContrast', 'nextFinding', 'nextDoubt', 'nextFault'],
+      ['Shift+N', 'previousFinding', 'previousDoubt', 'previousFault'],
+      ['Delete', 'removeWord', 'remove'],
+      ['0', 'keepDoubt', 'letStand'],
+      ['Shift+K', 'reconsiderDoubt', 'reconsiderFault'],
+      ['Shift+L', 'repeatDoubt', 'mendKind'],
+      ['1', 'take1', 'mendFault']
     ]);
   });
 

@@ -20,6 +20,7 @@ class FontStore implements Fonts {
   failure: string | null = $state(null);
   readonly #fonts = new Map<string, Font>();
   readonly #asked = new Map<string, Promise<void>>();
+  readonly #failed = new Set<string>();
   #harfbuzz: Promise<HarfBuzz> | undefined;
   #hasAskedFaces = false;
 
@@ -52,6 +53,18 @@ class FontStore implements Fonts {
     return this.#fonts.get(fontKey(file));
   }
 
+  /** Asks again for what could not be had: the server is there again. */
+  retry(): void {
+    if (this.#failed.size === 0) return;
+    for (const key of this.#failed) {
+      this.#asked.delete(key);
+      this.#fonts.delete(key);
+    }
+    this.#failed.clear();
+    this.#harfbuzz = undefined;
+    this.version++;
+  }
+
   async #load(key: string): Promise<void> {
     try {
       this.#harfbuzz ??= import('harfbuzzjs');
@@ -60,6 +73,7 @@ class FontStore implements Fonts {
       this.failure = null;
     } catch (error) {
       this.failure = messageOf(error);
+      this.#failed.add(key);
       await this.#standIn(key);
     }
     this.version++;

@@ -1,8 +1,9 @@
 /** What a check finds, and what it is given to look at. */
-import type { CueId, WordId } from '../id';
+import { z } from 'zod';
+import { cueIdSchema, wordIdSchema, type CueId, type WordId } from '../id';
 import type { Doubt } from '../doubts';
-import type { ReckonedSpan, Span } from '../time';
-import type { Cue, Severity, Track, Word } from '../track';
+import { msSchema, type ReckonedSpan, type Span } from '../time';
+import { SEVERITIES, type Cue, type Track, type Word } from '../track';
 
 export const GROUPS = ['words', 'reading', 'timing', 'picture', 'sound', 'file'] as const;
 export type Group = (typeof GROUPS)[number];
@@ -79,22 +80,25 @@ export interface Found {
   readonly span?: Span;
 }
 
-export interface Finding extends Span {
-  /** Made of the rule, the cue and its text: what was let stand is known again while the text stays. */
-  readonly key: string;
-  readonly rule: string;
-  readonly group: Group;
-  readonly severity: Severity;
-  /** `null` where no cue is meant: a stretch of speech without any, the track itself. */
-  readonly cueId: CueId | null;
-  readonly wordId: WordId | null;
-  readonly message: string;
-  readonly value: number | null;
-  readonly limit: number | null;
-  /** Something is known that may mend it. */
-  readonly fixable: boolean;
-}
+export const findingSchema = z
+  .object({
+    /** Made of the rule, the cue and its text: what was let stand is known again while the text stays. */
+    key: z.string(),
+    rule: z.string(),
+    group: z.enum(GROUPS),
+    severity: z.enum(SEVERITIES),
+    /** `null` where no cue is meant: a stretch of speech without any, the track itself. */
+    cueId: cueIdSchema.nullable(),
+    wordId: wordIdSchema.nullable(),
+    startMs: msSchema,
+    endMs: msSchema,
+    message: z.string(),
+    value: z.number().nullable(),
+    limit: z.number().nullable(),
+    /** Something is known that may mend it. */
+    fixable: z.boolean()
+  })
+  .readonly();
+export type Finding = z.infer<typeof findingSchema>;
 
-export interface CueFinding extends Finding {
-  readonly cueId: CueId;
-}
+export type CueFinding = Finding & { readonly cueId: CueId };

@@ -3,7 +3,18 @@
  * documentation; a sheet says how each counts. What would mend a finding is tried before it is done.
  */
 export type { Check, NumberOf } from './check';
-export { GROUPS, knowOnly, MISSING, type CueFinding, type Finding, type Group, type Knowledge, type Need } from './finding';
+export { figuresOf, type Column, type Figures } from './figures';
+export {
+  findingSchema,
+  GROUPS,
+  knowOnly,
+  MISSING,
+  type CueFinding,
+  type Finding,
+  type Group,
+  type Knowledge,
+  type Need
+} from './finding';
 export { isMendedUnseen, mend, type Mended } from './mend';
 export { isOffWords, OFF_WORDS_MS } from './off-words';
 export { checkCue, checkCues } from './rules';

@@ -34,7 +34,10 @@ function doubtCheck(
         if (doubt?.reason !== reason) return [];
         const run = [...words.slice(at), ...(next?.words ?? [])].slice(0, doubt.wordIds.length);
         // It was raised on words that may have been written anew since.
-        return doubtKey(reason, run) === doubt.key ? [{ word, message: `“${joinWords(run)}” ${tell}` }] : [];
+        if (doubtKey(reason, run) !== doubt.key) return [];
+        const [best] = doubt.candidates;
+        const meant = best === undefined ? '' : `: perhaps “${best.text}”`;
+        return [{ word, message: `“${joinWords(run)}” ${tell}${meant}.` }];
       }),
     mend(_, { knowledge }, { word }) {
       const { wordIds, candidates } = knowledge.doubts!.get(word!.id)!;
@@ -45,9 +48,9 @@ function doubtCheck(
 }
 
 export const wordChecks: readonly Check[] = [
-  doubtCheck('spelling', 'Not in the dictionary', 'error', { reason: 'spelling', tell: 'is in no dictionary.' }),
-  doubtCheck('near_name', 'Sounds like an expected name', 'warning', {
-    ...{ reason: 'near_miss', tell: 'sounds like a name that is expected.' }
+  doubtCheck('spelling', 'Not in the dictionary', 'error', { reason: 'spelling', tell: 'is in no dictionary' }),
+  doubtCheck('near_name', 'Sounds like an expected name', 'hint', {
+    ...{ reason: 'near_miss', tell: 'sounds like an expected name' }
   }),
   doubtCheck('unsure', 'The recogniser was unsure', 'off', {
     reason: 'unsure',

@@ -4,16 +4,20 @@
   import Trash from '@lucide/svelte/icons/trash-2';
   import { onMount, tick } from 'svelte';
   import { findNewer } from '$lib/core/kept';
-  import { formatLooksFile, parseLooksFile, type KeptLook, type OwnLook } from '$lib/core/looks';
+  import { formatLooksFile, parseLooksFile, SHIPPED_LOOKS, type KeptLook, type OwnLook } from '$lib/core/looks';
   import { messageOf } from '$lib/core/message-of';
-  import { KeptLooks } from '$lib/client/kept-looks.svelte';
+  import { api } from '$lib/client/api';
+  import { Kept } from '$lib/client/kept.svelte';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import { phrases } from './phrases';
 
   /** Looks that are kept: taken, kept, renamed, deleted, brought in and taken out. */
   const desk = useTrackDesk();
   const { dressing } = desk;
-  const kept = new KeptLooks();
+  const kept = new Kept<KeptLook, OwnLook>({
+    ...{ shipped: SHIPPED_LOOKS, load: api.looks, save: api.saveLooks },
+    plain: ({ name, look }) => ({ name, look })
+  });
   let isOpen = $state(false);
   let name = $state('');
   let renamed = $state.raw<KeptLook | null>(null);

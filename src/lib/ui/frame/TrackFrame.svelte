@@ -7,6 +7,7 @@
   import type { PLACE_PARTS } from '../places';
   import { listenToServer } from '$lib/client/events';
   import { messageOf } from '$lib/core/message-of';
+  import { fonts } from '$lib/client/picture/fonts.svelte';
   import { listenToKeys } from '$lib/client/keys/keyboard';
   import { TrackSession } from '$lib/client/session/track-session.svelte';
   import { RecordingView } from '$lib/client/recording-view.svelte';
@@ -53,6 +54,7 @@
     const stopListening = listenToServer({
       onJob: (job) => opened?.hearOf(job),
       onReconnect: () => {
+        fonts.retry();
         if (opened !== undefined && opened.on.soundFailure !== null) void opened.on.load();
       }
     });

@@ -1,3 +1,4 @@
+import { json } from '@sveltejs/kit';
 import { z } from 'zod';
 import { getApp } from '$lib/server/app';
 import { answer, readJson } from '$lib/server/http/answers';
@@ -6,6 +7,14 @@ import type { RequestEvent } from './$types';
 const keys = z.array(z.string().min(1).max(2000)).min(1).max(20_000);
 const acceptRequest = z.strictObject({ keys, reason: z.string().trim().max(500).default('') });
 const takeBackRequest = z.strictObject({ keys });
+
+/** What stands, and why. */
+export const GET = ({ params }: RequestEvent) =>
+  answer(() => {
+    const { tracks, acceptedFindings } = getApp();
+    const reasons = acceptedFindings.reasonsOf(tracks.get(params.id).track.id);
+    return json({ accepted: [...reasons].map(([key, reason]) => ({ key, reason })) });
+  });
 
 /** These findings stand, for a reason: they come up again when their text changes. */
 export const POST = ({ params, request }: RequestEvent) =>

@@ -1,0 +1,5 @@
+<script lang="ts">
+  import Check from '$lib/ui/check/Check.svelte';
+</script>
+
+<Check />
