@@ -2,6 +2,7 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { removeFolders } from '../tests/server/harness';
 import { browserRows } from './browser';
+import { checkRows } from './check';
 import { coreRows } from './core';
 import { draftRows } from './draft';
 import { fileRows } from './files';
@@ -16,6 +17,7 @@ import { formatTable, type Row } from './table';
 
 const GROUPS: Readonly<Record<string, () => Row[] | Promise<Row[]>>> = {
   core: coreRows,
+  check: checkRows,
   files: fileRows,
   log: logRows,
   look: lookRows,

@@ -1,5 +1,5 @@
 /** Is the track fit to be a file: its name and language, and no words or cues beyond it. */
-import { lookUp } from '../track';
+import type { Word } from '../track';
 import { defineCheck, defineTrackCheck, seconds, type Check } from './check';
 import { timed } from './moves';
 
@@ -21,9 +21,21 @@ export const fileChecks: readonly Check[] = [
   }),
   defineTrackCheck({
     ...{ id: 'words_uncued', group: 'file', title: 'Words that are in no cue', severity: 'warning' },
-    lookAtAll(_, { track }) {
-      const { findCueOf } = lookUp(track);
-      const left = track.words.filter((word) => word.shown && word.kind !== 'hole' && findCueOf(word.id) === undefined);
+    lookAtAll(_, { track: { words, cues } }) {
+      // Cues hold their words in the order of the list.
+      const left: Word[] = [];
+      let at = 0;
+      const passTo = (end: number): void => {
+        for (; at < end; at++) if (words[at]!.shown && words[at]!.kind !== 'hole') left.push(words[at]!);
+      };
+      for (const { wordIds } of cues) {
+        if (wordIds.length === 0) continue;
+        let from = at;
+        while (words[from]!.id !== wordIds[0]) from++;
+        passTo(from);
+        at += wordIds.length;
+      }
+      passTo(words.length);
       const [first] = left;
       return first === undefined
         ? []

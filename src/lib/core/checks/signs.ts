@@ -15,6 +15,7 @@ const UNSEEN = /[\u0000-\u001f\u007f-\u009f\u00ad\u200b\u200e\u200f\u202a-\u202e
 const BROKEN = /[\ufffd\ue000-\uf8ff]|[ÃÂ][\u0080-\u00bf]|â€/u;
 const MARKUP = /<\/?[a-z][^<>]*>|\{\\[^{}]*\}|&(?:nbsp|amp|lt|gt|quot|#\d+);/giu;
 const PAIRS: Readonly<Record<string, string>> = { '(': ')', '[': ']', '{': '}', '“': '”', '«': '»', '"': '"' };
+const ANY_PAIR = /[()[\]{}“”«»"]/;
 /** What is opened must close within so many cues. */
 const CLOSED_WITHIN = 4;
 
@@ -79,6 +80,8 @@ function unpaired(views: readonly CueView[], openings: readonly string[]): (Foun
         tell(where, word, sign);
       }
     }
+    // Most cues hold no such sign.
+    if (!ANY_PAIR.test(view.text)) return;
     for (const word of view.words) {
       for (const sign of word.text) {
         const opening = closings.get(sign);
