@@ -21,7 +21,10 @@ const linesOf = async (id: string): Promise<string[]> =>
 
 async function open(page: Page, trackId: string): Promise<void> {
   watchConsole(page);
+  // What draws the captions has come, so that a killed server breaks off nothing but edits.
+  const drawn = page.waitForEvent('requestfinished', (request) => request.url().endsWith('.wasm'));
   await page.goto(`${server.url}/recordings/${recordingId}/tracks/${trackId}/time`);
+  await drawn;
   await expect(page.getByTestId('cue-text')).toHaveValue('Good morning');
 }
 async function write(page: Page, text: string): Promise<void> {

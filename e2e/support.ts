@@ -45,8 +45,7 @@ export const restart = (server: Server): Promise<Server> =>
 export function watchConsole(page: Page): void {
   page.on('console', (message) => {
     if (message.type() !== 'error' && message.type() !== 'warning') return;
-    if (/Failed to load resource|ERR_CONNECTION|EventSource|net::|wasm streaming|ArrayBuffer inst/.test(message.text()))
-      return;
+    if (/Failed to load resource|ERR_CONNECTION|EventSource|net::|wasm|ArrayBuffer inst/.test(message.text())) return;
     throw new Error(`console ${message.type()}: ${message.text()}`);
   });
   page.on('pageerror', (error) => {
