@@ -35,7 +35,7 @@ interface Common<N extends string> {
 /** Looks at one cue with its neighbours, so that an edit makes it look again at those around it alone. */
 export interface CueCheck<N extends string = string> extends Common<N> {
   readonly look: (view: CueView, given: Given<N>) => Found | readonly Found[] | null;
-  /** The commands that may mend it, and whether all of its kind may be mended unseen. None: nothing is known. */
+  /** The commands that may mend it; none where there is nothing to be done. */
   readonly mend?: (view: CueView, given: Given<N>, found: Found) => readonly ClientCommand[];
   /** What would mend it is a guess, to be looked at one by one. */
   readonly isGuess?: boolean;

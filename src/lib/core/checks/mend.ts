@@ -1,10 +1,10 @@
 /** What would mend a finding, tried before it is offered: a mending that makes anything else worse is none. */
 import { resolveCommands, type ClientCommand, completeCommand } from '../commands';
-import { lookUp, shownWords, type Sheet, type Track } from '../track';
+import { lookUp, type Sheet, type Track } from '../track';
 import type { CueCheck } from './check';
 import type { Finding, Found, Knowledge } from './finding';
 import { habitsOf } from './habits';
-import { checkView, running, showCue, viewAt, type Running } from './run';
+import { checkView, running, viewOf, type Running } from './run';
 import { findCheck } from './table';
 
 interface Setting {
@@ -52,7 +52,7 @@ function mendOne(track: Track, finding: Finding, setting: Setting): Omit<Mended,
   if (one === undefined || at === undefined) return null;
   const check = one.check as CueCheck;
   if (check.mend === undefined) return null;
-  const view = viewOfTrack(track, at);
+  const view = viewOf(track, at);
   // It may be another one than when it was found: in its place, its word and its figures.
   const found = [check.look(view, one.given)].flat().filter((item): item is Found => item !== null);
   const same = found.find(({ word }) => (word?.id ?? null) === finding.wordId);
@@ -67,14 +67,6 @@ function mendOne(track: Track, finding: Finding, setting: Setting): Omit<Mended,
   return isBetter(track, after, { checks, finding, at }) ? { track: after, commands } : null;
 }
 
-const viewOfTrack = (track: Track, at: number) => {
-  const shown = [at - 1, at, at + 1].map((index) => {
-    const cue = track.cues[index];
-    return cue === undefined ? undefined : showCue(track, cue, shownWords(track, cue));
-  });
-  return { ...viewAt([shown[1]!], 0), before: shown[0] ?? null, next: shown[2] ?? null };
-};
-
 /** Whether the finding is gone, and nothing around it is new or farther from its limit. */
 function isBetter(
   before: Track,
@@ -82,14 +74,14 @@ function isBetter(
   { checks, finding, at }: { readonly checks: readonly Running[]; readonly finding: Finding; readonly at: number }
 ): boolean {
   const around = nearby(before, at);
-  const old = around.flatMap((index) => [...checkView(checks, viewOfTrack(before, index))]);
+  const old = around.flatMap((index) => checkView(checks, viewOf(before, index)));
   const ids = new Set(around.map((index) => before.cues[index]!.id));
   const habits = habitsOf(after.words);
   const then = checks.map((one) => ({ ...one, given: { ...one.given, track: after, habits } }));
   const touched = after.cues.flatMap((cue, index) =>
     ids.has(cue.id) || lookUp(before).cueAt.get(cue.id) === undefined ? [index] : []
   );
-  const now = touched.flatMap((index) => [...checkView(then, viewOfTrack(after, index))]);
+  const now = touched.flatMap((index) => checkView(then, viewOf(after, index)));
   const farthest = (list: readonly Finding[]): ReadonlyMap<string, { count: number; off: number }> => {
     const kinds = new Map<string, { count: number; off: number }>();
     for (const { rule, value, limit } of list) {

@@ -1,26 +1,23 @@
 /** The checks that every surface shows as one works: reading and timing by the house's rules, faults and warnings alone. */
-import { shownWords, shownWordsOfAll, type Track } from '../track';
+import { shownWordsOfAll, type Track } from '../track';
 import { knowOnly, type CueFinding } from './finding';
-import { checkView, running, showCue, viewAt, type Running } from './run';
+import { checkView, running, showCue, viewAt, viewOf, type Running } from './run';
+import { CHECKS } from './table';
 
 const NO_HABITS = { dash: null, ellipsis: null, quotes: null };
 
+/** Chosen once: a row of the trellis asks for each of its cues. */
+const BY_THE_RULES = CHECKS.filter(
+  ({ id, group, severity }) =>
+    severity !== 'hint' && severity !== 'off' && (group === 'reading' || group === 'timing' || id === 'past_end')
+);
+
 const byTheRules = (track: Track, durationMs: number): readonly Running[] =>
-  running(track, knowOnly(durationMs), {}, NO_HABITS).checks.filter(
-    ({ check, severity }) =>
-      severity !== 'hint' &&
-      !('lookAtAll' in check) &&
-      (check.group === 'reading' || check.group === 'timing' || check.id === 'past_end')
-  );
+  running(track, knowOnly(durationMs), {}, NO_HABITS, BY_THE_RULES).checks;
 
 /** Of one cue, by its place among the cues. */
-export function checkCue(track: Track, at: number, durationMs: number): readonly CueFinding[] {
-  const shown = [at - 1, at, at + 1].map((index) => {
-    const cue = track.cues[index];
-    return cue === undefined ? null : showCue(track, cue, shownWords(track, cue));
-  });
-  return checkView(byTheRules(track, durationMs), { ...shown[1]!, before: shown[0]!, next: shown[2]! });
-}
+export const checkCue = (track: Track, at: number, durationMs: number): readonly CueFinding[] =>
+  checkView(byTheRules(track, durationMs), viewOf(track, at));
 
 /** Of all cues, in their order. */
 export function checkCues(track: Track, durationMs: number): readonly CueFinding[] {

@@ -6,6 +6,7 @@ import { wholeMs } from '../time';
 import {
   countCharacters,
   joinWords,
+  shownWords,
   shownWordsOfAll,
   signedLines,
   type Cue,
@@ -53,16 +54,28 @@ export const viewAt = (shown: readonly ShownCue[], at: number): CueView => ({
   next: shown[at + 1] ?? null
 });
 
-/** The checks that a sheet has on, and those of them that cannot be made. */
+/** One cue of a track, by its place among the cues. */
+export function viewOf(track: Track, at: number): CueView {
+  const show = (cue: Cue): ShownCue => showCue(track, cue, shownWords(track, cue));
+  const [before, next] = [track.cues[at - 1], track.cues[at + 1]];
+  return {
+    ...show(track.cues[at]!),
+    before: before === undefined ? null : show(before),
+    next: next === undefined ? null : show(next)
+  };
+}
+
+/** The checks that a sheet has on, of all or of some, and those of them that cannot be made. */
 export function running(
   track: Track,
   knowledge: Knowledge,
   sheet: Sheet,
-  habits: Habits
+  habits: Habits,
+  some: readonly Check[] = CHECKS
 ): { readonly checks: readonly Running[]; readonly notChecked: readonly NotChecked[] } {
   const checks: Running[] = [];
   const notChecked: NotChecked[] = [];
-  for (const check of CHECKS) {
+  for (const check of some) {
     const severity = severityOf(check, sheet);
     if (severity === 'off') continue;
     const missing = check.needs?.find((need) => isMissing(need, knowledge));

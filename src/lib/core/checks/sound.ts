@@ -1,5 +1,5 @@
 /** What is heard and not shown, and what is shown and not heard. */
-import { overlapMs, toSpan, type ReckonedSpan } from '../time';
+import { lastStartingBy, overlapMs, toSpan, type ReckonedSpan } from '../time';
 import { defineCheck, defineTrackCheck, seconds, type Check } from './check';
 import type { CueView } from './finding';
 import { timed } from './moves';
@@ -24,14 +24,11 @@ function uncovered(spans: readonly ReckonedSpan[], views: readonly CueView[]): r
 
 /** How much of a span lies in spans that are in order. */
 export function sharedMs(span: ReckonedSpan, spans: readonly ReckonedSpan[]): number {
-  let [from, to] = [0, spans.length];
-  while (from < to) {
-    const middle = (from + to) >> 1;
-    if (spans[middle]!.endMs <= span.startMs) from = middle + 1;
-    else to = middle;
-  }
   let sum = 0;
-  for (; from < spans.length && spans[from]!.startMs < span.endMs; from++) sum += overlapMs(span, spans[from]!);
+  for (let at = Math.max(0, lastStartingBy(spans, span.startMs)); at < spans.length; at++) {
+    if (spans[at]!.startMs >= span.endMs) break;
+    sum += overlapMs(span, spans[at]!);
+  }
   return sum;
 }
 
