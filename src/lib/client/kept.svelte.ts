@@ -38,6 +38,11 @@ export class Kept<K extends Named & O, O extends { readonly name: string }> {
     await this.#save([...this.own.filter(({ name }) => !names.has(name)), ...items]);
   }
 
+  /** Keeps what a file brings; what has the name of one that ships is ours. */
+  bringIn(items: readonly O[]): Promise<void> {
+    return this.keep(items.map((one) => (this.isShipped(one.name) ? { ...one, name: `${one.name} (ours)` } : one)));
+  }
+
   async rename(kept: K, name: string): Promise<void> {
     await this.#save(this.own.filter((one) => one.name !== name).map((one) => (one === kept ? { ...one, name } : one)));
   }

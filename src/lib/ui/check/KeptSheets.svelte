@@ -80,10 +80,9 @@
     const read = parseSheetsFile(await chosen.text());
     file!.value = '';
     if (!read.ok) return desk.say(read.problem.message);
-    const free = read.value.map((one) => (kept.isShipped(one.name) ? { ...one, name: `${one.name} (ours)` } : one));
     await act(async () => {
-      await kept.keep(free);
-      desk.say(words.broughtIn(free.length));
+      await kept.bringIn(read.value);
+      desk.say(words.broughtIn(read.value.length));
     });
   }
 

@@ -106,10 +106,9 @@
     const read = parseLooksFile(await chosen.text());
     file!.value = '';
     if (!read.ok) return desk.say(read.problem.message);
-    const free = read.value.map((one) => (kept.isShipped(one.name) ? { ...one, name: `${one.name} (ours)` } : one));
     await act(async () => {
-      await kept.keep(free);
-      desk.say(phrases.kept.broughtIn(free.length));
+      await kept.bringIn(read.value);
+      desk.say(phrases.kept.broughtIn(read.value.length));
     });
   }
 
