@@ -20,7 +20,17 @@ const mayNotImport = (files, group, message, ignores) => ({
 });
 
 /** The only packages the core may use: pure, without Node or a browser. */
-const PURE_LIBRARIES = ['zod', 'diff', 'double-metaphone', 'chardet', 'bidi-js', 'harfbuzzjs'];
+const PURE_LIBRARIES = [
+  'zod',
+  'diff',
+  'double-metaphone',
+  'chardet',
+  'bidi-js',
+  'harfbuzzjs',
+  'linebreak',
+  'papaparse',
+  'saxes'
+];
 
 export default ts.config(
   {
@@ -121,7 +131,7 @@ export default ts.config(
     ['src/lib/server/**', 'src/routes/**', 'src/processes/**'],
     ['node:child_process', 'node:worker_threads', 'child_process', 'worker_threads'],
     'Children and threads come from server/children, which hears their ends and their faults.',
-    ['src/lib/server/children/**', 'src/processes/{sync,voices}.ts', '**/*.test.ts']
+    ['src/lib/server/children/**', 'src/processes/{pdf,sync,voices}.ts', '**/*.test.ts']
   ),
   {
     // An `error` that nobody hears ends the server: files are written by handles, whose faults reject.

@@ -32,6 +32,7 @@ export default defineConfig({
         doubts: source('processes/doubts.ts'),
         captions: source('processes/captions.ts'),
         font: source('processes/font.ts'),
+        pdf: source('processes/pdf.ts'),
         'metered-service': service('main.ts'),
         'make-answers': service('make-answers.ts')
       },

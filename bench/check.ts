@@ -1,7 +1,10 @@
 /** Checks of a track of two hours: all of them, anew after one edit, and whether planted faults are found. */
 import { Checker, checkTrack, knowOnly, mend, type Finding, type Knowledge } from '../src/lib/core/checks';
 import { toSpan, wholeMs } from '../src/lib/core/time';
+import { formatSrt } from '../src/lib/core/formats';
 import type { Cue, Sheet, Track, Word } from '../src/lib/core/track';
+import { newFolder, removeFolders, send, startServer, tone, uploadMapped } from '../tests/server/harness';
+import { launch, scriptPerFrame } from './browser';
 import { trackOf } from './core';
 import { at95, median } from './figures';
 import { makeTalk } from './material';
@@ -68,7 +71,7 @@ const timed = (work: () => void): number => {
 
 const SHEET: Sheet = {};
 
-export function checkRows(): Row[] {
+export async function checkRows(): Promise<Row[]> {
   const track = trackOf(makeTalk(WORDS));
   const endMs = track.cues.at(-1)!.endMs;
   const knowledge: Knowledge = {
@@ -109,6 +112,55 @@ export function checkRows(): Row[] {
       unit: '%',
       budget: 2
     },
-    { what: `${kind.length} findings of a kind tried and mended`, value: mending, unit: 'ms' }
+    { what: `${kind.length} findings of a kind tried and mended`, value: mending, unit: 'ms' },
+    ...(await listRows(formatSrt(track)))
   ];
+}
+
+/** What the list of findings costs in Chromium while it is played, gone through and scrolled. */
+async function listRows(content: string): Promise<Row[]> {
+  const server = await startServer(newFolder());
+  const browser = await launch([]);
+  try {
+    const recordingId = await uploadMapped(server, 'hours.wav', tone(60));
+    const made = await send(server, `/api/recordings/${recordingId}/tracks`, {
+      format: 'srt',
+      language: 'en',
+      content
+    });
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    await page.goto(`${server.url}/recordings/${recordingId}/tracks/${made.body.track.id}/check`);
+    const left = page.getByTestId('findings-left').filter({ hasText: /\d+ findings left/ });
+    await left.waitFor();
+    await page.getByTestId('awaited').waitFor({ state: 'hidden' });
+    const count = Number(/\d+/.exec((await left.textContent())!)![0]);
+    if (count < 5000) throw new Error(`There are ${count} findings: too few to measure the list with.`);
+    const list = page.getByRole('region', { name: 'Findings in the order of time' });
+    await list.click({ position: { x: 10, y: 10 } });
+    const cdp = await page.context().newCDPSession(page);
+    await cdp.send('Performance.enable');
+    await page.getByRole('button', { name: 'Play', exact: true }).click();
+    const scrolled = await scriptPerFrame(page, cdp, async () => {
+      await list.hover();
+      for (let at = 0; at < 60; at++) {
+        await page.mouse.wheel(0, at < 40 ? 400 : -300);
+        await page.waitForTimeout(50);
+      }
+    });
+    const stepped = await scriptPerFrame(page, cdp, async () => {
+      for (let at = 0; at < 20; at++) {
+        await page.keyboard.press('n');
+        await page.waitForTimeout(150);
+      }
+    });
+    const what = `script a frame with ${count} findings`;
+    return [
+      { what: `${what}, scrolled while playing`, value: scrolled, unit: 'ms', budget: 8 },
+      { what: `${what}, gone through by keys`, value: stepped, unit: 'ms', budget: 8 }
+    ];
+  } finally {
+    await browser.close();
+    await server.stop();
+    removeFolders();
+  }
 }

@@ -1,3 +1,4 @@
+import { execFileSync } from 'node:child_process';
 import { expect, test, type Page } from '@playwright/test';
 import { ask, checkAccessible, startDemo, watchConsole } from './support';
 
@@ -45,7 +46,9 @@ async function newTrack(): Promise<string> {
   return made.body.track.id as string;
 }
 
-test('planted faults are brought to nothing by keys alone: mended, or let stand for a reason', async ({ page }) => {
+test('planted faults are brought to nothing by keys alone: mended, or let stand for a reason, and reported', async ({
+  page
+}) => {
   watchConsole(page);
   const id = await newTrack();
   await page.goto(`${server.url}/recordings/${recordingId}/tracks/${id}/time`);
@@ -98,6 +101,23 @@ test('planted faults are brought to nothing by keys alone: mended, or let stand 
   const { findings } = (await ask(server, `/api/tracks/${id}/checks`)).body;
   expect(findings.length).toBeGreaterThan(0);
   for (const { accepted, rule } of findings) expect(accepted, rule).toEqual({ reason: 'The client asked for it.' });
+
+  // The report, by keys too, is of what is there now.
+  await page.getByRole('tab', { name: 'Findings' }).focus();
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('ArrowRight');
+  const report = page.getByTestId('report');
+  await expect(report).toContainText('Everything is as the sheet asks.');
+  await expect(report.getByRole('table', { name: 'Let stand' })).toContainText('The client asked for it.');
+  await checkAccessible(page);
+  await page.keyboard.press('Tab');
+  const saved = page.waitForEvent('download');
+  await page.keyboard.press('Enter');
+  const file = await saved;
+  expect(file.suggestedFilename()).toMatch(/^winding-the-merrowby-clock\..*check\.pdf$/);
+  const printed = execFileSync('pdftotext', [await file.path(), '-'], { encoding: 'utf8' });
+  expect(printed).toContain('The client asked for it.');
+  await page.getByRole('tab', { name: 'Findings' }).click();
 
   // It is so for whoever comes after, and comes back where the text changes.
   await page.reload();
@@ -160,6 +180,35 @@ test('all of a kind are mended at once and undone at once; a finding is left and
   await page.getByRole('tab', { name: 'Figures' }).click();
   await page.getByText('As a table').first().click();
   await expect(page.getByTestId('figures').getByRole('table').first()).toContainText('Characters a second');
-  await expect(page.getByTestId('figures').locator('canvas')).toHaveCount(4);
+  await expect(page.getByTestId('since-draft')).toContainText('with the draft’s times');
+  await expect(page.getByTestId('figures').locator('canvas')).toHaveCount(5);
   await checkAccessible(page);
+});
+
+test('two windows check one track: what is mended in one is gone in the other, and what stands is kept', async ({
+  page,
+  context
+}) => {
+  watchConsole(page);
+  const id = await newTrack();
+  const url = `${server.url}/recordings/${recordingId}/tracks/${id}/check`;
+  const other = await context.newPage();
+  watchConsole(other);
+  await page.goto(url);
+  await other.goto(url);
+  const rowsOf = (window: Page) =>
+    window.getByRole('region', { name: 'Findings in the order of time' }).getByRole('button');
+  for (const window of [page, other])
+    await expect(rowsOf(window).filter({ hasText: 'A word stands twice' })).toBeVisible();
+  await rowsOf(other).filter({ hasText: 'A word stands twice' }).click();
+  await rowsOf(page).filter({ hasText: 'A word stands twice' }).click();
+  await expect(panel(page)).toContainText('“the” is left out');
+  await page.keyboard.press('1');
+  await expect(rowsOf(other).filter({ hasText: 'A word stands twice' })).toBeHidden();
+  // The other window has gone on to what comes next, and mends there.
+  await expect(panel(other).getByRole('heading')).not.toContainText('A word stands twice');
+  await rowsOf(other).filter({ hasText: 'Signs that cannot be seen' }).click();
+  await expect(panel(other)).toHaveAttribute('aria-busy', 'false');
+  await other.keyboard.press('1');
+  await expect(rowsOf(page).filter({ hasText: 'Signs that cannot be seen' })).toBeHidden();
 });

@@ -233,8 +233,8 @@ test('nothing is cut or reaches out, at 1280 and at 1024 pixels, in light and da
     [`${track}/read`, ['Doubts', 'Find', 'Cue', 'Outline', 'Changes']],
     [`${track}/time`, ['Cue', 'Rules', 'Ease', 'Sync']],
     [`${track}/dress`, []],
-    [`${track}/check`, ['Figures', 'Sheet', 'Findings']],
-    [`${track}/hand-over`, []]
+    [`${track}/check`, ['Figures', 'Report', 'Sheet', 'Findings']],
+    [`${track}/hand-over`, ['Files', 'Bundle', 'Video']]
   ];
   for (const [width, height] of [
     [1280, 800],

@@ -192,8 +192,8 @@ test('from a recording to caption files, by the keyboard alone', async ({ page }
   };
   const vtt = await download();
   expect(await page.getByTestId('preview').textContent()).toBe(vtt);
-  await tabTo(page, 'SRT');
-  await page.keyboard.press('Enter');
+  await tabTo(page, 'WebVTT');
+  await page.keyboard.press('ArrowDown');
   await expect(page.getByTestId('file-name')).toHaveText('merrowby-clock.en.srt');
   const srt = await download();
   expect(readStrictSrt(srt).map((cue) => ({ ...cue, start: asShown(cue.start), end: asShown(cue.end) }))).toEqual(

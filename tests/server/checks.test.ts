@@ -1,6 +1,20 @@
 /** Checks over the API: found, mended as one entry of the log, let stand with a reason, by sheets that are kept. */
+import { createHash } from 'node:crypto';
+import { execFileSync } from 'node:child_process';
+import { writeFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { ask, removeFolders, send, startServer, tone, uploadMapped, type Answer, type Server } from './harness';
+import {
+  ask,
+  newFolder,
+  removeFolders,
+  send,
+  startServer,
+  tone,
+  uploadMapped,
+  type Answer,
+  type Server
+} from './harness';
 
 let server: Server;
 let recordingId: string;
@@ -120,6 +134,24 @@ describe('findings', () => {
 });
 
 describe('sheets', () => {
+  test('speak of the checks that there are, each with its numbers and what it needs', async () => {
+    const { checks: all } = (await ask(server, '/api/checks')).body as { checks: { id: string }[] };
+    expect(all.length).toBeGreaterThan(60);
+    expect(all.find(({ id }) => id === 'near_shot')).toEqual({
+      ...{
+        id: 'near_shot',
+        group: 'timing',
+        title: 'Just over a change of the picture',
+        severity: 'warning',
+        needs: ['shots']
+      },
+      ...{
+        numbers: { frames: { label: 'Nearer than', unit: 'frames', least: 1, most: 50, value: 12 } },
+        mends: 'unseen'
+      }
+    });
+  });
+
   test('are kept, each change a version; a track copies the one it takes, and is checked by another on request', async () => {
     const own = { name: 'Museum', sheet: { min_duration: { severity: 'error', numbers: { least: 550 } } } };
     const kept = await put('/api/sheets', { sheets: [own] });
@@ -163,5 +195,73 @@ describe('sheets', () => {
     }
     expect((await put('/api/sheets', { sheets: [{ name: 'Broadcast', sheet: {} }] })).status).toBe(422);
     expect((await ask(server, `/api/tracks/${id}/checks?sheet=None`)).status).toBe(404);
+  });
+});
+
+describe('tracks at the edge', () => {
+  const removeAll = async (id: string): Promise<void> => {
+    const { track } = (await ask(server, `/api/tracks/${id}`)).body;
+    const edits = (track.cues as { id: string }[]).map((cue) => ({ type: 'removeCue', cueId: cue.id }));
+    await send(server, `/api/tracks/${id}/edits`, { revision: track.revision, edits });
+  };
+
+  test('of no cues say that, of one are checked', async () => {
+    const id = await newTrack();
+    await removeAll(id);
+    expect(await rulesOf(id)).toContain('no_cues');
+    const { paper } = (await ask(server, `/api/tracks/${id}/checks/report`)).body;
+    expect(JSON.stringify(paper)).toContain('The track has no cues.');
+    const one = await newTrack('1\n00:00:01,000 --> 00:00:03,000\nThe tower stands.\n');
+    expect(await rulesOf(one)).toEqual(['caption_unheard']);
+  });
+
+  test('of 10,000 cues in a minute are checked, mended where they can be, and reported', async () => {
+    const clock = (ms: number): string =>
+      `00:00:${String(Math.floor(ms / 1000)).padStart(2, '0')},${String(ms % 1000).padStart(3, '0')}`;
+    const content = Array.from(
+      { length: 10_000 },
+      (_, at) => `${at + 1}\n${clock(at * 5)} --> ${clock(at * 5 + 5)}\na a b${at}\n`
+    ).join('\n');
+    const id = await newTrack(content);
+    const { findings, revision } = await checks(id);
+    expect(findings.length).toBeGreaterThan(20_000);
+    const mended = await send(server, `/api/tracks/${id}/checks/mend`, { revision, rule: 'doubled_word' });
+    expect(mended.body.mended).toBe(10_000);
+    expect((await ask(server, `/api/tracks/${id}/checks/report?format=html`)).status).toBe(200);
+  });
+});
+
+describe('the report', () => {
+  test('tells what was checked by which sheet, what is left and what stands, and the hash of what was handed over', async () => {
+    const id = await newTrack();
+    const { findings, revision } = await checks(id);
+    const { key } = (findings as { rule: string; key: string }[]).find(({ rule }) => rule === 'sentence_end')!;
+    await send(server, `/api/tracks/${id}/checks/accepted`, { keys: [key], reason: 'הלקוח ביקש' });
+    const reportOf = async (query = ''): Promise<string> =>
+      (await fetch(`${server.url}/api/tracks/${id}/checks/report?format=html${query}`)).text();
+    expect(await reportOf()).toContain('No file of this track has been handed over yet.');
+
+    const srt = Buffer.from(await (await fetch(`${server.url}/api/tracks/${id}/export?format=srt`)).arrayBuffer());
+    const hash = createHash('sha256').update(srt).digest('hex');
+    const page = await reportOf();
+    for (const told of [hash, `${revision}, the one checked`, 'Web video', '<html lang="en">', 'הלקוח ביקש'])
+      expect(page).toContain(told);
+    expect(page).toMatch(/On screen for 0\.60 s; the least is 1\.00 s\./);
+    expect(page).toContain('The light of the picture is not measured.');
+    expect(await reportOf('&sheet=Broadcast')).toContain('<td>Broadcast</td>');
+
+    const path = join(newFolder(), 'report.pdf');
+    const pdf = await fetch(`${server.url}/api/tracks/${id}/checks/report?format=pdf`);
+    expect(pdf.headers.get('content-disposition')).toMatch(/\.check\.pdf"?$/);
+    writeFileSync(path, Buffer.from(await pdf.arrayBuffer()));
+    const read = execFileSync('pdfinfo', ['-struct-text', path], { encoding: 'utf8' });
+    expect(read.replaceAll(/"\s+"/g, '')).toContain(hash);
+    expect(read).toMatch(/Table[^]*Caption[^]*TR[^]*TH[^]*Scope \/Row[^]*TD/);
+
+    // Another version is told apart from the one that was handed over.
+    await send(server, `/api/tracks/${id}/edits`, { revision, edits: [{ type: 'setTitle', title: 'Tower, again' }] });
+    expect(await reportOf()).toContain(`${revision}, not the one checked`);
+    expect((await ask(server, `/api/tracks/${id}/checks/report?format=doc`)).body.error.code).toBe('not_supported');
+    expect((await ask(server, '/api/tracks/none/checks/report')).status).toBe(404);
   });
 });

@@ -275,7 +275,10 @@ test('words stand there while the rest is heard; a hearing that is ended can lea
   expect((await ask(server, `/api/jobs/${jobId}`)).body.job.state).toBe('running');
   const ended = await ask(server, `/api/jobs/${jobId}?keep=heard`, { method: 'DELETE' });
   expect(ended.body.job).toMatchObject({ state: 'cancelled' });
-  expect(enginesOf(server.pid)).toEqual([]);
+  await until(
+    () => enginesOf(server.pid),
+    (engines) => engines.length === 0
+  );
   const { track } = (await ask(server, `/api/tracks/${ended.body.job.result.trackId}`)).body;
   expect(textOf(track.words)).toContain('steps');
   expect(track.cues.length).toBeGreaterThan(0);

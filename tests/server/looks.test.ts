@@ -101,7 +101,7 @@ describe('looks of tracks', () => {
       edits: [{ type: 'setCueLooks', cueIds: [cues[0].id], look }]
     });
     const vtt = (await ask(server, `/api/tracks/${id}/export?format=vtt`)).body as string;
-    expect(vtt).toContain('00:01.900 line:40%,center position:25%,center\n');
+    expect(vtt).toContain('00:01.900 line:37.1% position:25%,center\n');
   });
 });
 

@@ -2,13 +2,21 @@
 import { cueIdSchema, type TrackId, trackIdSchema, wordIdSchema } from '$lib/core/id';
 import { z } from 'zod';
 import { keptSheetSchema, type KeptSheet, type OwnSheet } from '$lib/core/checks';
+import {
+  keptDestinationSchema,
+  type Destination,
+  type KeptDestination,
+  type OwnDestination
+} from '$lib/core/destinations';
 import { doubtSchema } from '$lib/core/doubts';
 import { CodedError } from '$lib/core/coded-error';
 import type { Command } from '$lib/core/commands';
 import type { Term } from '$lib/core/expecting';
 import { faceSchema, type Face } from '$lib/core/faces';
-import type { FormatId, TranscriptOptions } from '$lib/core/formats';
+import type { FormatId } from '$lib/core/formats';
 import { keptLookSchema, type KeptLook, type OwnLook } from '$lib/core/looks';
+import type { Naming } from '$lib/core/naming';
+import { paperSchema, type Paper } from '$lib/core/paper';
 import type { RenderRequest } from '$lib/core/rendering';
 import type { Query } from '$lib/core/search';
 import { type Ms, msSchema, type Span } from '$lib/core/time';
@@ -114,6 +122,17 @@ async function callLong<S extends z.ZodType>(
   take(rest);
   if (errorSchema.safeParse(last).success) throw problemFrom(response.status, last);
   return schema.parse(last);
+}
+
+/** What is to be in a bundle, and what it is called. */
+export interface BundleAsked {
+  readonly items: readonly {
+    readonly trackId: TrackId;
+    readonly format: FormatId;
+    readonly options: Destination['formats'][number]['options'];
+  }[];
+  readonly names: Naming;
+  readonly title: string;
 }
 
 export const post = (value: unknown): RequestInit => ({
@@ -414,6 +433,7 @@ export type Render = z.infer<typeof renderSchema>;
 
 const acceptedSchema = z.object({ accepted: z.array(z.object({ key: z.string(), reason: z.string() })) });
 const keptSheetsSchema = z.object({ sheets: z.array(keptSheetSchema) });
+const destinationsSchema = z.object({ destinations: z.array(keptDestinationSchema) });
 const keptLooksSchema = z.object({ looks: z.array(keptLookSchema) });
 const ruleSetsSchema = z.object({ sets: z.array(ruleSetSchema) });
 const lineSchema = z.object({ shiftMs: z.number(), speed: z.number() });
@@ -658,7 +678,10 @@ export const api = {
   /** `keep`: a hearing leaves a track of what it had heard. */
   cancelJob: (id: string, options: { keep: boolean } = { keep: false }): Promise<unknown> =>
     call(z.unknown(), `/api/jobs/${id}${options.keep ? '?keep=heard' : ''}`, { method: 'DELETE' }),
-  importCaptions: (id: string, request: { format: FormatId; language: string; content: string; title?: string }) =>
+  importCaptions: (
+    id: string,
+    request: { format: FormatId; language: string; title?: string } & ({ content: string } | { contentBase64: string })
+  ) =>
     call(
       z.object({ track: z.object({ id: trackIdSchema }), warnings: z.array(warningSchema) }),
       `/api/recordings/${id}/tracks`,
@@ -687,7 +710,24 @@ export const api = {
   ): Promise<SaveAnswer> => call(savedSchema, `/api/tracks/${trackId}/${kind}`, post(request)),
   recue: (trackId: TrackId, rules: unknown): Promise<unknown> =>
     call(z.unknown(), `/api/tracks/${trackId}/recue`, post({ rules })),
-  exportUrl: (trackId: TrackId, format: string, { times, speakers }: TranscriptOptions): string =>
-    `/api/tracks/${trackId}/export?format=${format}&times=${Number(times)}&speakers=${Number(speakers)}`,
+  destinations: async (): Promise<readonly KeptDestination[]> =>
+    (await call(destinationsSchema, '/api/destinations')).destinations,
+  /** The house's own destinations, the whole list anew; gives all there are. */
+  saveDestinations: async (destinations: readonly OwnDestination[]): Promise<readonly KeptDestination[]> =>
+    (await call(destinationsSchema, '/api/destinations', { ...post({ destinations }), method: 'PUT' })).destinations,
+  /** Files of tracks as one ZIP. */
+  bundle: async (asked: BundleAsked, signal: AbortSignal): Promise<Blob> => {
+    const response = await fetch('/api/bundles', { ...post(asked), signal }).catch((cause: unknown) => {
+      throw signal.aborted ? cause : unreachable(cause);
+    });
+    if (!response.ok) throw problemFrom(response.status, await response.json().catch(() => null));
+    return response.blob();
+  },
+  report: async (trackId: TrackId): Promise<Paper> =>
+    (await call(z.object({ paper: paperSchema }), `/api/tracks/${trackId}/checks/report`)).paper,
+  reportUrl: (trackId: TrackId, format: 'pdf' | 'html'): string =>
+    `/api/tracks/${trackId}/checks/report?format=${format}`,
+  exportUrl: (trackId: TrackId, format: string, options: ReadonlyMap<string, string> = new Map()): string =>
+    `/api/tracks/${trackId}/export?${new URLSearchParams([['format', format], ...options]).toString()}`,
   mediaUrl: (recordingId: string): string => `/api/recordings/${recordingId}/media`
 };

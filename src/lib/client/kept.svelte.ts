@@ -1,4 +1,4 @@
-/** What a house keeps by name on the server (looks, sheets): the list of it, and what is done with it. */
+/** What a house keeps by name on the server (looks, sheets, destinations): the list of it, and what is done with it. */
 interface Named {
   readonly name: string;
   readonly version: number;
@@ -17,6 +17,8 @@ interface Parts<K extends Named, O extends { readonly name: string }> {
 export class Kept<K extends Named & O, O extends { readonly name: string }> {
   readonly #parts: Parts<K, O>;
   list: readonly K[];
+  /** What was deleted last. */
+  removed: O | null = $state.raw(null);
   readonly own: readonly K[] = $derived.by(() => this.list.filter(({ shipped }) => !shipped));
 
   constructor(parts: Parts<K, O>) {
@@ -47,11 +49,18 @@ export class Kept<K extends Named & O, O extends { readonly name: string }> {
     await this.#save(this.own.filter((one) => one.name !== name).map((one) => (one === kept ? { ...one, name } : one)));
   }
 
-  /** Gives what brings it back. */
-  async remove(name: string): Promise<O | null> {
+  async remove(name: string): Promise<void> {
     const gone = this.own.find((one) => one.name === name) ?? null;
     await this.#save(this.own.filter((one) => one.name !== name));
-    return gone;
+    this.removed = gone;
+  }
+
+  /** Keeps what was deleted last once more, and gives it. */
+  async bringBack(): Promise<O | null> {
+    const { removed } = this;
+    if (removed !== null) await this.keep([removed]);
+    this.removed = null;
+    return removed;
   }
 
   async #save(own: readonly O[]): Promise<void> {

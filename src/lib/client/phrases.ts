@@ -78,6 +78,7 @@ export const phrases = {
         : count === asked
           ? `All ${count} are mended. Undo takes it back.`
           : `${count} of ${asked} are mended; the others would make something else worse. Undo takes it back.`,
+    mendingCancelled: 'Nothing was mended.',
     stands: 'It stands.',
     nothingStands: 'Nothing was let stand since the track was opened.',
     notKept: (reason: string) => `It could not be noted: ${reason}`

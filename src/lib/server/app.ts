@@ -1,5 +1,6 @@
 /** The server's parts, put together once: stores, jobs, open tracks, recognisers. */
 import { join } from 'node:path';
+import { destinationSchema, type Destination } from '$lib/core/destinations';
 import { readTerms, type Term } from '$lib/core/expecting';
 import { lookSchema, sheetSchema, type Look, type Sheet } from '$lib/core/track';
 import { dataFolder, meteredUrl } from './config';
@@ -30,6 +31,7 @@ import { LibraryStore } from './store/library';
 import { LogStore } from './store/log';
 import { JobStore, type Job } from './store/jobs';
 import { AcceptedFindingStore } from './store/accepted-findings';
+import { HandedOverStore } from './store/handed-over';
 import { JudgedDoubtStore } from './store/judged-doubts';
 import { ProjectStore } from './store/projects';
 import { ProposalStore } from './store/proposals';
@@ -58,8 +60,10 @@ export class App {
   readonly ruleSets: RuleSetStore;
   readonly ownLooks: KeptStore<Look>;
   readonly ownSheets: KeptStore<Sheet>;
+  readonly ownDestinations: KeptStore<Destination>;
   readonly judgedDoubts: JudgedDoubtStore;
   readonly acceptedFindings: AcceptedFindingStore;
+  readonly handedOver: HandedOverStore;
   readonly cutRemarks: CutRemarkStore;
   readonly faces: Faces;
   readonly doubtFinder = new DoubtFinder();
@@ -109,8 +113,10 @@ export class App {
     this.ruleSets = new RuleSetStore(this.#db);
     this.ownLooks = new KeptStore(this.#db, 'own_looks', lookSchema);
     this.ownSheets = new KeptStore(this.#db, 'own_sheets', sheetSchema);
+    this.ownDestinations = new KeptStore(this.#db, 'own_destinations', destinationSchema);
     this.judgedDoubts = new JudgedDoubtStore(this.#db);
     this.acceptedFindings = new AcceptedFindingStore(this.#db);
+    this.handedOver = new HandedOverStore(this.#db);
     this.cutRemarks = new CutRemarkStore(this.#db);
     this.logs = new LogStore(this.#db);
     this.tracks = new OpenTracks(this.trackStore, this.logs, this.events);
@@ -120,6 +126,7 @@ export class App {
       tracks: this.tracks,
       trackStore: this.trackStore,
       recordings: this.recordings,
+      acceptedFindings: this.acceptedFindings,
       events: this.events
     });
     this.preparing = new Preparing({

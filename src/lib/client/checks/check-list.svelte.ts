@@ -2,11 +2,14 @@
 import { findSounds } from '$lib/core/audio';
 import { changesBetween } from '$lib/core/changes';
 import { findCheck, isMendedUnseen, type Finding, type Group, type Knowledge, type NotChecked } from '$lib/core/checks';
+import { CodedError } from '$lib/core/coded-error';
 import type { ClientCommand } from '$lib/core/commands';
+import type { TrackId } from '$lib/core/id';
 import { hasLargeLetters } from '$lib/core/light';
 import { messageOf } from '$lib/core/message-of';
 import { lookUp, trackShape, type Track } from '$lib/core/track';
 import { api } from '../api';
+import { listenToServer } from '../events';
 import type { Contrasts } from '../contrast/contrasts.svelte';
 import type { DoubtQueue } from '../doubt-queue.svelte';
 import { phrases } from '../phrases';
@@ -22,6 +25,12 @@ const USUAL_FRAME_MS = 40;
 interface Parts {
   readonly doubts: DoubtQueue;
   readonly contrasts: Contrasts;
+}
+
+/** What mends findings, and the keys of those that it mends. */
+interface Mendings {
+  readonly commands: readonly ClientCommand[];
+  readonly keys: readonly string[];
 }
 
 /** What would mend the finding in hand. */
@@ -47,8 +56,12 @@ export class CheckList {
   proposal: Proposal | null = $state.raw(null);
   /** The reason that was given last: it often fits the next one, too. */
   lastReason = $state('');
+  /** How far the mending of many is, 0 to 1; `null` while none is going on. */
+  mending: number | null = $state(null);
   /** A reason is being given. */
   isLettingStand = $state(false);
+  /** The track that this one translates. */
+  #source: Track | null = $state.raw(null);
   #letStand: readonly (readonly string[])[] = $state.raw([]);
   /** The one that was shown last, so that it is found again under another key, or the one that follows it. */
   #shown: Finding | null = null;
@@ -57,15 +70,14 @@ export class CheckList {
   #sent: Track | null = null;
   #known: Knowledge | null = null;
   #asked = 0;
-  readonly #waiting = new Map<
-    number,
-    (answer: { commands: readonly ClientCommand[]; keys: readonly string[] }) => void
-  >();
+  readonly #waiting = new Map<number, (answer: Mendings) => void>();
   #rest: ReturnType<typeof setTimeout> | undefined;
   /** What was asked last, of which track; which answer came last; who waits for one. */
   #checked: { readonly id: number; readonly track: Track } | null = null;
   #reported = 0;
   #reports: (() => void)[] = [];
+  /** What stands, or no longer does, is on its way to the server. */
+  #keeping: Promise<unknown> = Promise.resolve();
 
   constructor(view: TrackView, parts: Parts) {
     this.#view = view;
@@ -100,11 +112,16 @@ export class CheckList {
       shotsMs: hasVideo && on.areShotsKnown ? on.shotsMs : null,
       sounds: sound === null ? null : findSounds(sound.levels, sound.speech.regions),
       contrast: isMeasured
-        ? new Map(contrasts.cues.map(({ cueId, legibility: { worst } }) => [cueId, { worst, isLarge }]))
+        ? new Map(
+            contrasts.cues.map(({ cueId, legibility: { worst }, isOverLettering }) => [
+              cueId,
+              { worst, isLarge, isOverLettering }
+            ])
+          )
         : null,
       doubts: doubts.state === 'there' ? new Map(doubts.open.map((doubt) => [doubt.wordIds[0]!, doubt])) : null,
       isSpelled: doubts.isSpelled,
-      source: null
+      source: this.#source
     };
   });
 
@@ -126,16 +143,33 @@ export class CheckList {
   follow(): () => void {
     void this.#loadAccepted();
     if (this.#parts.doubts.state === 'unasked') void this.#parts.doubts.load();
+    const { sourceTrackId } = this.#view.track;
+    const stop =
+      sourceTrackId === null
+        ? () => undefined
+        : listenToServer({
+            onTrack: ({ trackId }) => void (trackId === sourceTrackId && this.#loadSource(sourceTrackId)),
+            onReconnect: () => void this.#loadSource(sourceTrackId)
+          });
+    if (sourceTrackId !== null) void this.#loadSource(sourceTrackId);
     return () => {
+      stop();
       clearTimeout(this.#rest);
-      this.#worker?.terminate();
-      this.#worker = null;
-      this.#sent = null;
-      this.#checked = null;
-      for (const go of this.#reports.splice(0)) go();
-      this.#known = null;
-      this.#waiting.clear();
+      this.#end();
     };
+  }
+
+  /** Ends the worker; whoever waits for it goes on without. */
+  #end(): void {
+    this.#worker?.terminate();
+    this.#worker = null;
+    this.#sent = null;
+    this.#checked = null;
+    this.#known = null;
+    this.mending = null;
+    for (const go of this.#reports.splice(0)) go();
+    for (const answer of this.#waiting.values()) answer({ commands: [], keys: [] });
+    this.#waiting.clear();
   }
 
   /** Looks again, when the hands rest. */
@@ -226,6 +260,13 @@ export class CheckList {
     await this.#mend(this.alike);
   }
 
+  cancelMending(): void {
+    if (this.mending === null) return;
+    this.#end();
+    this.#view.say(phrases.checkList.mendingCancelled);
+    this.check();
+  }
+
   /** Lets the one in hand stand. */
   async letStand(reason: string): Promise<void> {
     this.isLettingStand = false;
@@ -233,13 +274,23 @@ export class CheckList {
     const finding = this.current;
     if (finding === null) return;
     this.lastReason = reason;
-    this.#goOn([finding.key], () => {
+    this.#goOn(new Set([finding.key]), () => {
       this.accepted = new Map([...this.accepted, [finding.key, reason]]);
       this.#letStand = [...this.#letStand, [finding.key]];
     });
     this.#view.say(phrases.checkList.stands);
-    api
-      .acceptFindings(this.#view.session.trackId, [finding.key], reason)
+    this.#keep(() => api.acceptFindings(this.#view.session.trackId, [finding.key], reason));
+  }
+
+  /** Resolves when the server knows what stands, as far as it could be told. */
+  async kept(): Promise<void> {
+    await this.#keeping;
+  }
+
+  /** In the order in which it was done. */
+  #keep(send: () => Promise<unknown>): void {
+    this.#keeping = this.#keeping
+      .then(send)
       .catch((error: unknown) => (this.failure = phrases.checkList.notKept(messageOf(error))));
   }
 
@@ -249,31 +300,32 @@ export class CheckList {
     if (keys === undefined) return this.#view.say(phrases.checkList.nothingStands);
     this.#letStand = this.#letStand.filter((one) => one !== keys);
     const take = (): void => void (this.accepted = new Map([...this.accepted].filter(([key]) => !keys.includes(key))));
-    if (this.showsAccepted) this.#goOn(keys, take);
+    if (this.showsAccepted) this.#goOn(new Set(keys), take);
     else {
       take();
       const again = this.open.find(({ key }) => keys.includes(key));
       if (again !== undefined) this.show(again);
     }
-    api
-      .takeAcceptedBack(this.#view.session.trackId, keys)
-      .catch((error: unknown) => (this.failure = phrases.checkList.notKept(messageOf(error))));
+    this.#keep(() => api.takeAcceptedBack(this.#view.session.trackId, keys));
   }
 
   async #mend(findings: readonly Finding[]): Promise<void> {
+    if (findings.length > 1) this.mending = 0;
     const { commands, keys } = await this.#mendings(findings.map(({ key }) => key));
+    const isCancelled = findings.length > 1 && this.mending === null;
+    this.mending = null;
+    if (isCancelled) return;
     if (commands.length === 0) return this.#view.say(phrases.checkList.notMended);
-    const said = phrases.checkList.mended(keys.length, findings.length);
-    this.#goOn(keys, () => {
-      if (this.#view.edit(commands, said)) this.findings = this.findings.filter(({ key }) => !keys.includes(key));
-    });
-    this.#view.say(said);
+    const mended = new Set(keys);
+    if (!this.#view.edit(commands)) return;
+    this.#goOn(mended, () => (this.findings = this.findings.filter(({ key }) => !mended.has(key))));
+    this.#view.say(phrases.checkList.mended(keys.length, findings.length));
   }
 
   /** Does what takes findings off the list, and shows the one that then stands where the one in hand was. */
-  #goOn(keys: readonly string[], work: () => void): void {
+  #goOn(keys: ReadonlySet<string>, work: () => void): void {
     const { at } = this;
-    const next = this.listed.slice(Math.max(0, at)).find(({ key }) => !keys.includes(key));
+    const next = this.listed.slice(Math.max(0, at)).find(({ key }) => !keys.has(key));
     work();
     const there = next === undefined ? this.listed.at(-1) : this.listed.find(({ key }) => key === next.key);
     this.currentKey = null;
@@ -281,7 +333,7 @@ export class CheckList {
     if (there !== undefined) this.show(there);
   }
 
-  #mendings(keys: readonly string[]): Promise<{ commands: readonly ClientCommand[]; keys: readonly string[] }> {
+  #mendings(keys: readonly string[]): Promise<Mendings> {
     return new Promise((resolve) => {
       const id = ++this.#asked;
       this.#waiting.set(id, resolve);
@@ -295,6 +347,16 @@ export class CheckList {
       this.accepted = await api.acceptedFindings(this.#view.session.trackId);
     } catch (error) {
       this.failure = messageOf(error);
+    }
+  }
+
+  /** One that is gone is told as not checked. */
+  async #loadSource(id: TrackId): Promise<void> {
+    try {
+      this.#source = (await api.document(id)).track;
+    } catch (error) {
+      this.#source = null;
+      if (!(error instanceof CodedError && error.code === 'unknown_track')) this.failure = messageOf(error);
     }
   }
 
@@ -317,6 +379,10 @@ export class CheckList {
     const worker = new Worker(new URL('./worker.ts', import.meta.url), { type: 'module' });
     worker.addEventListener('message', ({ data }) => {
       const answer = answerSchema.parse(data);
+      if (answer.type === 'mending') {
+        if (this.mending !== null) this.mending = answer.progress;
+        return;
+      }
       if (answer.type === 'mended') {
         this.#waiting.get(answer.id)?.(answer);
         this.#waiting.delete(answer.id);

@@ -14,7 +14,7 @@ const knowledgeSchema = z.object({
   shotsMs: z.array(z.number()).readonly().nullable(),
   sounds: spans.nullable(),
   contrast: z
-    .map(cueIdSchema, z.object({ worst: z.number(), isLarge: z.boolean() }))
+    .map(cueIdSchema, z.object({ worst: z.number(), isLarge: z.boolean(), isOverLettering: z.boolean() }))
     .readonly()
     .nullable(),
   doubts: z.map(wordIdSchema, doubtSchema).readonly().nullable(),
@@ -41,6 +41,8 @@ export const answerSchema = z.discriminatedUnion('type', [
     findings: z.array(findingSchema).readonly(),
     notChecked: z.array(z.object({ rule: z.string(), needs: needSchema })).readonly()
   }),
+  /** How far the mending is, 0 to 1. */
+  z.object({ type: z.literal('mending'), id: z.int(), progress: z.number() }),
   z.object({
     type: z.literal('mended'),
     id: z.int(),

@@ -35,8 +35,9 @@ addEventListener('message', ({ data }) => {
       const setting = {
         ...{ knowledge: knowledge!, sheet: track!.sheet, mint: () => crypto.randomUUID(), atMs: asked.atMs }
       };
-      const { commands, keys } = mend(track!, chosen, setting);
-      return tell({ type: 'mended', id: asked.id, commands, keys });
+      const { id } = asked;
+      const { commands, keys } = mend(track!, chosen, setting, (progress) => tell({ type: 'mending', id, progress }));
+      return tell({ type: 'mended', id, commands, keys });
     }
   }
 });

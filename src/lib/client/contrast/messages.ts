@@ -24,6 +24,6 @@ const legibilitySchema = z.object({
 });
 export const answerSchema = z.object({
   id: z.int(),
-  cues: z.array(z.object({ cueId: cueIdSchema, legibility: legibilitySchema })).readonly()
+  cues: z.array(z.object({ cueId: cueIdSchema, legibility: legibilitySchema, isOverLettering: z.boolean() })).readonly()
 });
 export type Answer = z.infer<typeof answerSchema>;

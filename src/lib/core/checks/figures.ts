@@ -11,6 +11,8 @@ export interface Column {
   readonly fromMs: number;
   readonly toMs: number;
   readonly count: number;
+  /** All of it lies outside what the sheet asks. */
+  readonly isOutside: boolean;
 }
 
 export interface Figures {
@@ -26,15 +28,21 @@ export interface Figures {
 const DURATIONS_MS = [0, 500, 1000, 1500, 2000, 2500, 3000, 4000, 5000, 6000, 7000];
 const GAPS_MS = [Number.NEGATIVE_INFINITY, 0, 80, 500, 1000, 2000, 5000];
 
-function columns(values: readonly number[], edges: readonly number[]): readonly Column[] {
+function columns(
+  values: readonly number[],
+  edges: readonly number[],
+  { least, most }: { readonly least: number; readonly most: number }
+): readonly Column[] {
   return edges.map((fromMs, at) => {
     const toMs = edges[at + 1] ?? Number.POSITIVE_INFINITY;
-    return { fromMs, toMs, count: values.filter((value) => value >= fromMs && value < toMs).length };
+    const count = values.filter((value) => value >= fromMs && value < toMs).length;
+    return { fromMs, toMs, count, isOutside: toMs <= least || fromMs >= most };
   });
 }
 
 export function figuresOf(track: Track, { speech }: Pick<Knowledge, 'speech'>, sheet: Sheet): Figures {
   const { cues } = track;
+  const numberOf = (rule: string, name: string): number => numbersOf(findCheck(rule)!, sheet, track)[name]!;
   const spokenMs = speech?.reduce((sum, { startMs, endMs }) => sum + endMs - startMs, 0) ?? 0;
   let coveredMs = 0;
   let reachedMs = 0;
@@ -49,14 +57,16 @@ export function figuresOf(track: Track, { speech }: Pick<Knowledge, 'speech'>, s
       ...{ cueId: cue.id, startMs: cue.startMs },
       charactersASecond: readingSpeed(track, cue)
     })),
-    mostCharactersASecond: numbersOf(findCheck('reading_speed')!, sheet, track)['most']!,
+    mostCharactersASecond: numberOf('reading_speed', 'most'),
     durations: columns(
       cues.map(({ startMs, endMs }) => endMs - startMs),
-      DURATIONS_MS
+      DURATIONS_MS,
+      { least: numberOf('min_duration', 'least'), most: numberOf('max_duration', 'most') }
     ),
     gaps: columns(
       cues.slice(1).map(({ startMs }, at) => startMs - cues[at]!.endMs),
-      GAPS_MS
+      GAPS_MS,
+      { least: numberOf('min_gap', 'least'), most: Number.POSITIVE_INFINITY }
     ),
     speechCovered: speech === null || spokenMs === 0 ? null : coveredMs / spokenMs
   };

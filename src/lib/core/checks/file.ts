@@ -3,6 +3,9 @@ import type { Word } from '../track';
 import { defineCheck, defineTrackCheck, seconds, type Check } from './check';
 import { timed } from './moves';
 
+/** What is ended before the recording does ends by so much before it. */
+const LAST_MS = 100;
+
 export const fileChecks: readonly Check[] = [
   defineTrackCheck({
     ...{ id: 'language', group: 'file', title: 'No language is set', severity: 'error' },
@@ -58,6 +61,23 @@ export const fileChecks: readonly Check[] = [
         ? { value, limit: durationMs, message: `Ends ${seconds(value)} after the recording does.` }
         : null;
     },
-    mend: (view, { knowledge: { durationMs } }) => timed(view, { endMs: durationMs })
+    mend: (view, { knowledge: { durationMs } }) => timed(view, { endMs: durationMs - LAST_MS })
+  }),
+  defineCheck({
+    id: 'last_cue',
+    group: 'file',
+    title: 'Stands until the recording ends',
+    severity: 'hint',
+    numbers: { least: { label: 'Before the end by at least', unit: 'ms', least: 1, most: LAST_MS, value: 40 } },
+    look({ cue }, { knowledge: { durationMs }, numbers: { least } }) {
+      const value = durationMs - cue.endMs;
+      return value >= 0 && value < least
+        ? {
+            ...{ value, limit: least },
+            message: `Ends ${value} ms before the recording does; the least is ${least} ms, or players may leave it standing.`
+          }
+        : null;
+    },
+    mend: (view, { knowledge: { durationMs } }) => timed(view, { endMs: durationMs - LAST_MS })
   })
 ];

@@ -22,6 +22,15 @@ export const MISSING: Readonly<Record<Need, string>> = {
   source: 'The track that it translates is gone.'
 };
 
+/** How a cue lies on the picture. */
+export interface OnPicture {
+  /** Its contrast at worst (WCAG 2.2), 1 to 21. */
+  readonly worst: number;
+  readonly isLarge: boolean;
+  /** On lettering of the picture, as far as that can be told. */
+  readonly isOverLettering: boolean;
+}
+
 /** What is known beside the track; `null` where it is not there, and no check that needs it passes. */
 export interface Knowledge {
   readonly durationMs: number;
@@ -32,8 +41,8 @@ export interface Knowledge {
   readonly shotsMs: readonly number[] | null;
   /** Loud stretches without speech, in order. */
   readonly sounds: readonly ReckonedSpan[] | null;
-  /** The worst contrast of each cue that shows words, and whether its letters are large (WCAG 2.2). */
-  readonly contrast: ReadonlyMap<CueId, { readonly worst: number; readonly isLarge: boolean }> | null;
+  /** Of each cue that shows words. */
+  readonly contrast: ReadonlyMap<CueId, OnPicture> | null;
   /** Doubts about wording that nobody has judged yet, by the first of their words. */
   readonly doubts: ReadonlyMap<WordId, Doubt> | null;
   /** Whether doubts go by a dictionary of the track's language. */

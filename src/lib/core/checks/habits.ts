@@ -16,26 +16,55 @@ export const CURLY = /[“”‘’]/;
 export const quotesOf = (text: string): Habits['quotes'] =>
   STRAIGHT.test(text) ? 'straight' : CURLY.test(text) ? 'curly' : null;
 
-export function habitsOf(words: readonly Word[]): Habits {
-  const dashes = new Map<string, number>();
-  const ellipses = new Map<string, number>();
-  const quotes = new Map<'straight' | 'curly', number>();
-  const count = <K>(counts: Map<K, number>, key: K | null | undefined): void => {
-    if (key !== null && key !== undefined) counts.set(key, (counts.get(key) ?? 0) + 1);
+export const habitsOf = (words: readonly Word[]): Habits => habitsIn(countHabits(words));
+
+type Counts = { readonly [K in keyof Habits]: Map<NonNullable<Habits[K]>, number> };
+
+export function countHabits(words: readonly Word[]): Counts {
+  const counts: Counts = { dash: new Map(), ellipsis: new Map(), quotes: new Map() };
+  addHabits(counts, words, 1);
+  return counts;
+}
+
+export const habitsIn = ({ dash, ellipsis, quotes }: Counts): Habits => ({
+  ...{ dash: mostOf(dash), ellipsis: mostOf(ellipsis), quotes: mostOf(quotes) }
+});
+
+/** Counts words in, or out again. */
+function addHabits(counts: Counts, words: readonly Word[], by: 1 | -1): void {
+  const count = <K>(of: Map<K, number>, key: K | null | undefined): void => {
+    if (key !== null && key !== undefined) of.set(key, (of.get(key) ?? 0) + by);
   };
   for (const { text, shown } of words) {
     // Most words are letters alone.
     if (!shown || /^[\p{L}\p{N},]*[.?!]?$/u.test(text)) continue;
-    count(dashes, DASH.exec(text)?.[0]);
-    count(ellipses, ELLIPSIS.exec(text)?.[0]);
-    count(quotes, quotesOf(text));
+    count(counts.dash, DASH.exec(text)?.[0]);
+    count(counts.ellipsis, ELLIPSIS.exec(text)?.[0]);
+    count(counts.quotes, quotesOf(text));
   }
-  return { dash: mostOf(dashes), ellipsis: mostOf(ellipses), quotes: mostOf(quotes) };
 }
+
+/** Counts other words in place of some; takes that back, and is false, where the habits would be others. */
+export function keepsHabits(counts: Counts, before: readonly Word[], after: readonly Word[]): boolean {
+  const { dash, ellipsis, quotes } = habitsIn(counts);
+  addHabits(counts, before, -1);
+  addHabits(counts, after, 1);
+  const isKept =
+    isStillMost(counts.dash, dash) && isStillMost(counts.ellipsis, ellipsis) && isStillMost(counts.quotes, quotes);
+  if (!isKept) {
+    addHabits(counts, after, -1);
+    addHabits(counts, before, 1);
+  }
+  return isKept;
+}
+
+/** A habit that nothing has is not broken. */
+const isStillMost = <K>(counts: ReadonlyMap<K, number>, habit: K | null): boolean =>
+  habit === null || [...counts].every(([key, count]) => key === habit || count === 0 || count < counts.get(habit)!);
 
 /** The most frequent one; of two as frequent, the one that came first. */
 function mostOf<K>(counts: ReadonlyMap<K, number>): K | null {
   let most: K | null = null;
-  for (const [key, count] of counts) if (most === null || count > counts.get(most)!) most = key;
+  for (const [key, count] of counts) if (count > 0 && (most === null || count > counts.get(most)!)) most = key;
   return most;
 }

@@ -1,6 +1,6 @@
 /**
  * What is not as it should be in a track. One table of small checks makes the page, the sheets, the API and the
- * documentation; a sheet says how each counts. What would mend a finding is tried before it is done.
+ * documentation; a sheet says how each counts. What would mend a finding is tried before it is done. What was found is told in a report.
  */
 export type { Check, NumberOf } from './check';
 export { figuresOf, type Column, type Figures } from './figures';
@@ -16,7 +16,9 @@ export {
   type Need
 } from './finding';
 export { isMendedUnseen, mend, type Mended } from './mend';
+export { GROUP_NAMES, SEVERITY_NAMES } from './names';
 export { isOffWords, OFF_WORDS_MS } from './off-words';
+export { handedOverSchema, nameSheet, reportPaper, tellSheet, type HandedOver, type ReportRequest } from './report';
 export { checkCue, checkCues } from './rules';
 export { Checker, checkTrack, type NotChecked, type Report } from './run';
 export {
@@ -32,4 +34,4 @@ export {
   type KeptSheet,
   type OwnSheet
 } from './sheet';
-export { CHECKS, findCheck } from './table';
+export { CHECKS, describeCheck, findCheck, type CheckFacts } from './table';

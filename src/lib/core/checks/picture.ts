@@ -28,6 +28,17 @@ export const pictureChecks: readonly Check[] = [
     }
   }),
   defineCheck({
+    id: 'over_lettering',
+    group: 'picture',
+    title: 'Over lettering of the picture',
+    needs: ['contrast'],
+    severity: 'hint',
+    look: ({ cue }, { knowledge }) =>
+      knowledge.contrast!.get(cue.id)?.isOverLettering === true
+        ? { message: 'It lies on what seems to be lettering of the picture itself: place it elsewhere.' }
+        : null
+  }),
+  defineCheck({
     id: 'outside',
     group: 'picture',
     title: 'Placed outside the safe margin',

@@ -1,4 +1,4 @@
-/** The checks that every surface shows as one works: reading and timing by the house's rules, faults and warnings alone. */
+/** The checks that every surface shows as one works: reading and timing by the track's sheet, faults and warnings alone. */
 import { shownWordsOfAll, type Track } from '../track';
 import { knowOnly, type CueFinding } from './finding';
 import { checkView, running, showCue, viewAt, viewOf, type Running } from './run';
@@ -8,12 +8,16 @@ const NO_HABITS = { dash: null, ellipsis: null, quotes: null };
 
 /** Chosen once: a row of the trellis asks for each of its cues. */
 const BY_THE_RULES = CHECKS.filter(
-  ({ id, group, severity }) =>
-    severity !== 'hint' && severity !== 'off' && (group === 'reading' || group === 'timing' || id === 'past_end')
+  (check) =>
+    'look' in check &&
+    (check.needs ?? []).length === 0 &&
+    (check.group === 'reading' || check.group === 'timing' || check.id === 'past_end')
 );
 
 const byTheRules = (track: Track, durationMs: number): readonly Running[] =>
-  running(track, knowOnly(durationMs), {}, NO_HABITS, BY_THE_RULES).checks;
+  running(track, knowOnly(durationMs), track.sheet, NO_HABITS, BY_THE_RULES).checks.filter(
+    ({ severity }) => severity !== 'hint'
+  );
 
 /** Of one cue, by its place among the cues. */
 export const checkCue = (track: Track, at: number, durationMs: number): readonly CueFinding[] =>

@@ -1,5 +1,14 @@
 /** What a translation owes its source. */
-import { countCharacters, isSameLanguage, lookUp, plainLines, type Cue, type Track } from '../track';
+import {
+  countCharacters,
+  isSameLanguage,
+  lookUp,
+  plainLines,
+  shownWords,
+  type Cue,
+  type Track,
+  type Word
+} from '../track';
 import { defineCheck, type Check } from './check';
 
 /** What the source shows where this cue stands. */
@@ -12,6 +21,10 @@ function sourceText({ sourceCueIds }: Cue, source: Track): string {
     })
     .join(' ');
 }
+
+/** When the last of them was corrected by hand; 0: none was. */
+const lastCorrected = (words: readonly Word[]): number =>
+  Math.max(0, ...words.map(({ correctedAt }) => correctedAt ?? 0));
 
 const numbersIn = (text: string): readonly string[] =>
   text.match(/\d+(?:[.,:]\d+)*/g)?.map((one) => one.replaceAll(/[.,:]/g, '')) ?? [];
@@ -31,6 +44,22 @@ export const translationChecks: readonly Check[] = [
         /\s/.test(text)
         ? { message: 'The text is that of the source.' }
         : null;
+    }
+  }),
+  defineCheck({
+    id: 'source_changed',
+    group: 'words',
+    title: 'The source has changed since',
+    needs: ['source'],
+    severity: 'warning',
+    look({ cue, words }, { knowledge }) {
+      const translated = lastCorrected(words);
+      const { findCue } = lookUp(knowledge.source!);
+      const changed = cue.sourceCueIds.some((id) => {
+        const of = findCue(id);
+        return of !== undefined && lastCorrected(shownWords(knowledge.source!, of)) > translated;
+      });
+      return changed && translated > 0 ? { message: 'The source was corrected after this was translated.' } : null;
     }
   }),
   defineCheck({

@@ -12,5 +12,12 @@ export {
   type PlainCommand
 } from './catalogue';
 export type { CommandProblem, CommandProblemCode, Minting } from './command';
-export { completeCommand, labelCommands, newIdsOf, resolveCommands, type ResolvedCommands } from './resolve';
+export {
+  completeCommand,
+  labelCommands,
+  newIdsOf,
+  resolveCommands,
+  tryCommands,
+  type ResolvedCommands
+} from './resolve';
 export { rewriteRun, settleTimes, textTokens } from './rewrite';

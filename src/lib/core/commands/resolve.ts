@@ -12,17 +12,25 @@ export interface ResolvedCommands {
   readonly inverse: readonly TrackChange[];
 }
 
-/**
- * Resolves commands in order, each on what the ones before it left, to the changes they make together; or none of them.
- * The same commands on the same track give the same bytes wherever they are resolved.
- */
-export function resolveCommands(track: Track, commands: readonly Command[]): Result<ResolvedCommands, CommandProblem> {
+/** The track as commands would leave it, without the changes that bring it there. */
+export function tryCommands(track: Track, commands: readonly Command[]): Result<Track, CommandProblem> {
   let after = track;
   for (const command of commands) {
     const done = definitionOf(command).resolve(after, command);
     if (!done.ok) return done;
     after = done.value;
   }
+  return ok(after);
+}
+
+/**
+ * Resolves commands in order, each on what the ones before it left, to the changes they make together; or none of them.
+ * The same commands on the same track give the same bytes wherever they are resolved.
+ */
+export function resolveCommands(track: Track, commands: readonly Command[]): Result<ResolvedCommands, CommandProblem> {
+  const done = tryCommands(track, commands);
+  if (!done.ok) return done;
+  const after = done.value;
   const changes = changesBetween(track, after, trackShape);
   const applied = applyChanges(track, changes);
   if (!applied.ok) throw new Error(`changes do not fit the track they were found for: ${applied.problem.message}`);

@@ -42,7 +42,8 @@ export interface ParseProblem {
     | 'unsorted'
     | 'past_end'
     | 'stray_text'
-    | 'bad_character';
+    | 'bad_character'
+    | 'bad_markup';
   /** From 1. */
   readonly line: number;
   readonly message: string;
@@ -230,7 +231,7 @@ export function plainLine(words: readonly Word[]): string | null {
 }
 
 /** `00:01:02.345` with the sign that the format sets before the milliseconds; hours of two digits or more. */
-function formatFileTime(ms: Ms, sign: ',' | '.'): string {
+export function formatFileTime(ms: Ms, sign: ',' | '.'): string {
   const pad = (value: number): string => (value < 10 ? `0${value}` : String(value));
   const seconds = Math.floor(ms / 1000);
   const minutes = Math.floor(seconds / 60);

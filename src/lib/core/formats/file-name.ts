@@ -1,4 +1,5 @@
 /** Names of files that go out: the recording's title, the track's own name and the language, as any system takes them. */
+import { slug } from '../naming';
 
 interface NamedTrack {
   readonly id: string;
@@ -39,17 +40,6 @@ export function exportFileName(
   return count === 1
     ? `${name}.${extension}`
     : `${name.slice(0, -track.language.length)}${count}.${track.language}.${extension}`;
-}
-
-function slug(text: string): string {
-  const whole = text
-    .normalize('NFKD')
-    .replace(/\p{M}/gu, '')
-    .toLowerCase()
-    .replace(/['’]/g, '')
-    .replace(/[^\p{L}\p{N}]+/gu, '-')
-    .replace(/^-+|-+$/g, '');
-  return [...whole].slice(0, 80).join('').replace(/-+$/, '');
 }
 
 /**

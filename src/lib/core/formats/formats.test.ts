@@ -2,7 +2,7 @@ import { asTrackId } from '../id';
 import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { anyTrack } from '../testing/any-track';
+import { nastyTrack } from '../testing/caption-files';
 import { findBrokenInvariant, markedLines, plainLines, cueSpeaker, type Track } from '../track';
 import {
   decodeText,
@@ -38,31 +38,6 @@ const codes = (parsed: { readonly problems: readonly { readonly code: string }[]
   parsed.problems.map((problem) => problem.code);
 
 describe('written and read back', () => {
-  const nasty = fc.constantFrom(
-    '-->',
-    '00:00:01,000',
-    '42',
-    'NOTE',
-    '<i>',
-    '&amp;',
-    '{\\an8}',
-    'WEBVTT',
-    'a\u00a0b',
-    'STYLE',
-    '<v',
-    '\u200fשלום',
-    '&'
-  );
-  const anySigns = fc.constantFrom('never' as const, 'dash' as const, 'name' as const);
-  const anyTexts = fc.array(nasty, { minLength: 40, maxLength: 40 });
-  const nastyTrack = fc.tuple(anyTrack, anyTexts, anySigns).map(([track, texts, sharedCues]) => ({
-    ...track,
-    rules: { ...track.rules, sharedCues },
-    words: track.words.map((word, at) =>
-      at % 3 === 0 && word.kind === 'speech' ? { ...word, text: texts[at % 40]!, marks: [] } : word
-    )
-  }));
-
   test('WebVTT keeps every cue, its times, lines, marks, voices and place, whatever the text is', () => {
     fc.assert(
       fc.property(nastyTrack, (track) => {
@@ -288,9 +263,12 @@ test('files are named from title and language', () => {
 
 describe('the list of formats', () => {
   test('names each once; what is read is told by what it says, else by its ending', () => {
+    const idOf = (name: string, content: string): string | undefined => formatOfFile(name, content)?.id;
     expect(new Set(FORMATS.map(({ id }) => id)).size).toBe(FORMATS.length);
     expect(new Set(FORMATS.map(({ extension }) => extension)).size).toBe(FORMATS.length);
-    const idOf = (name: string, content: string): string | undefined => formatOfFile(name, content)?.id;
+    expect(idOf('talk.xml', '<?xml version="1.0"?>\n<!-- made -->\n<tt:tt xmlns:tt="x">')).toBe('ttml');
+    expect(idOf('talk.json', '{ "vineTapTrack": 1 }')).toBe('json');
+    expect(idOf('talk.csv', 'start,end,text')).toBe('csv');
     expect(idOf('talk.srt', 'WEBVTT\n\n')).toBe('vtt');
     expect(idOf('talk.txt', '1\n00:00:01,000 --> 00:00:02,000\nTick\n')).toBe('srt');
     expect(idOf('talk.SRT', 'nothing known')).toBe('srt');

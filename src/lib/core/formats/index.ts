@@ -3,14 +3,32 @@ export type { FileCue, FileLine, ParsedCaptions, ParseProblem } from './caption-
 export { decodeText, ENCODINGS, findEncoding, type Encoding } from './encoding';
 export { exportFileName, languageOfFileName, ownTrackName, type TitledRecording } from './file-name';
 export { startParagraphs, trackFromFile, type ImportOptions } from './import';
-export { findFormat, FORMATS, formatOfFile, type Format, type FormatId, type FormatOption } from './registry';
+export { formatCsv, parseCsv } from './csv';
+export { formatJson, parseJson } from './json';
+export {
+  encodeText,
+  exported,
+  exportOptionsSchema,
+  formatOptions,
+  parseOptions,
+  usualOptions,
+  FRAME_RATES,
+  USUAL_OPTIONS,
+  type ExportOptions,
+  type OptionName,
+  type WriteOptions
+} from './options';
+export { findFormat, FORMATS, formatOfBytes, formatOfFile, type Format, type FormatId } from './registry';
 export { formatSrt, parseSrt } from './srt';
 export { cueSettings, formatWebVtt, parseWebVtt, placementFromSettings, placementSettings } from './webvtt';
 export {
   formatTranscriptHtml,
   formatTranscriptText,
   transcriptOf,
+  transcriptPaper,
   type TranscriptOptions,
   type TranscriptParagraph
 } from './transcript';
 export { remarksOn, type Remark } from './remarks';
+export { formatStl, parseStl } from './stl';
+export { formatTtml, parseTtml } from './ttml';

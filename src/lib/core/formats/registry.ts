@@ -1,15 +1,18 @@
 /**
- * Every format there is: import, export, the interface and the API list what stands here. A writer of text stands here
- * too; one that needs a library of the server's is found there by its id (`server/formats`).
+ * Every format there is: import, export, the interface and the API list what stands here. A writer in the core stands
+ * here too; one that needs a library of the server's is found there by its id (`server/formats`).
  */
 import type { Track } from '../track';
 import type { ParsedCaptions } from './caption-file';
+import { formatCsv, parseCsv } from './csv';
+import { formatJson } from './json';
+import type { ExportOptions, OptionName, WriteOptions } from './options';
+import { NOTHING_LOST, type Carries, type Remark } from './remarks';
 import { formatSrt, parseSrt } from './srt';
-import { formatTranscriptHtml, formatTranscriptText, type TranscriptOptions } from './transcript';
+import { cannotSayStl, formatStl, isStl, parseStl } from './stl';
+import { formatTranscriptHtml, formatTranscriptText } from './transcript';
+import { formatTtml, parseTtml } from './ttml';
 import { formatWebVtt, parseWebVtt } from './webvtt';
-
-/** What may be said with a request for a file, each 0 or 1. */
-export type FormatOption = keyof TranscriptOptions;
 
 export interface Format {
   readonly id: string;
@@ -17,21 +20,31 @@ export interface Format {
   /** Without the dot. */
   readonly extension: string;
   readonly mime: string;
-  readonly kind: 'captions' | 'transcript';
+  /** `data`: for programs, not for players. */
+  readonly kind: 'captions' | 'transcript' | 'data';
   /** What it is for, and what it cannot say, in a few words. */
   readonly about: string;
-  readonly options: readonly FormatOption[];
-  /** What the options are where nothing is said. */
-  readonly defaults: TranscriptOptions;
+  readonly options: readonly OptionName[];
+  /** Where they are others than usual. */
+  readonly defaults?: Partial<ExportOptions>;
+  /** What of a look it carries; transcripts show no captions. */
+  readonly carries?: Carries;
   /** Whether the text is a file of this format, by its first lines alone. */
   readonly isIt?: (content: string) => boolean;
-  readonly read?: (content: string) => ParsedCaptions;
-  /** Left out where it is no text, or takes a library of the server's. */
-  readonly write?: (track: Track, options: TranscriptOptions & { readonly title: string }) => string;
+  /** `whole`: a track as it is, by `parseJson`; `bytes`: a file that is no text. */
+  readonly read?:
+    ((content: string) => ParsedCaptions) | 'whole' | { readonly bytes: (bytes: Uint8Array) => ParsedCaptions };
+  /** Besides looks. */
+  readonly cannotSay?: (track: Track, options: WriteOptions) => readonly Remark[];
+  /** Left out where it takes a library of the server's. */
+  readonly write?: (track: Track, options: WriteOptions) => string | Uint8Array;
 }
 
-const PLAIN = { times: true, speakers: true } as const;
-const TRANSCRIPT = { kind: 'transcript', options: ['times', 'speakers'], defaults: PLAIN } as const;
+const FILE = ['offsetMs', 'byteOrderMark', 'crlf'] as const;
+const CAPTIONS = ['sounds', 'formatting'] as const;
+const TRANSCRIPT = { kind: 'transcript', options: ['times', 'speakers', 'sounds'] } as const;
+const isTtml = (content: string): boolean =>
+  /^\ufeff?\s*(?:<\?xml[^>]*>|<!--[^]{0,2000}?-->|\s)*<(?:[\w-]+:)?tt[\s>]/.test(content);
 
 const formats = [
   {
@@ -41,8 +54,8 @@ const formats = [
     mime: 'text/vtt; charset=utf-8',
     kind: 'captions',
     about: 'for players on web pages: carries speakers and places',
-    options: [],
-    defaults: PLAIN,
+    options: [...CAPTIONS, 'speakers', ...FILE],
+    carries: { values: ['colours', 'alignment'], places: true, ownPlaces: true },
     isIt: (content) => /^\ufeff?WEBVTT/.test(content),
     read: parseWebVtt,
     write: formatWebVtt
@@ -54,11 +67,74 @@ const formats = [
     mime: 'application/x-subrip; charset=utf-8',
     kind: 'captions',
     about: 'for nearly everything else: text and times only',
-    options: [],
-    defaults: PLAIN,
+    options: [...CAPTIONS, ...FILE],
+    carries: { values: [], places: false, ownPlaces: false },
     isIt: (content) => /^\ufeff?\s*\d+\s*\r?\n\s*\d+:\d+/.test(content),
     read: parseSrt,
     write: formatSrt
+  },
+  {
+    id: 'ttml',
+    name: 'TTML',
+    extension: 'ttml',
+    mime: 'application/ttml+xml; charset=utf-8',
+    kind: 'captions',
+    about: 'IMSC 1.1 Text, for streaming services: carries speakers, places and colours',
+    options: [...CAPTIONS, 'speakers', 'offsetMs'],
+    carries: { values: ['the size', 'outlines', 'colours', 'alignment'], places: true, ownPlaces: true },
+    isIt: isTtml,
+    read: parseTtml,
+    write: (track, options) => formatTtml(track, options, 'imsc')
+  },
+  {
+    id: 'ebu-tt-d',
+    name: 'EBU-TT-D',
+    extension: 'xml',
+    mime: 'application/ttml+xml; charset=utf-8',
+    kind: 'captions',
+    about: 'for European broadcasters on the net: as TTML, by the EBU’s profile',
+    options: [...CAPTIONS, 'speakers', 'offsetMs'],
+    carries: { values: ['the size', 'colours', 'alignment'], places: true, ownPlaces: true },
+    read: parseTtml,
+    write: (track, options) => formatTtml(track, options, 'ebu')
+  },
+  {
+    id: 'stl',
+    name: 'EBU STL',
+    extension: 'stl',
+    mime: 'application/octet-stream',
+    kind: 'captions',
+    about: 'for broadcasters’ own machines: one alphabet, whole pictures',
+    options: [...CAPTIONS, 'offsetMs', 'frameRate', 'startTimecode'],
+    carries: { values: ['alignment'], places: true, ownPlaces: true },
+    read: { bytes: parseStl },
+    write: formatStl,
+    cannotSay: cannotSayStl
+  },
+  {
+    id: 'csv',
+    name: 'CSV',
+    extension: 'csv',
+    mime: 'text/csv; charset=utf-8',
+    kind: 'data',
+    about: 'a row a cue, for spreadsheets',
+    options: [...CAPTIONS, 'speakers', 'offsetMs', 'byteOrderMark'],
+    carries: { values: [], places: false, ownPlaces: false },
+    read: parseCsv,
+    write: formatCsv
+  },
+  {
+    id: 'json',
+    name: 'JSON',
+    extension: 'json',
+    mime: 'application/json',
+    kind: 'data',
+    about: 'the track whole: words with their times, cues, speakers and looks',
+    options: [],
+    carries: NOTHING_LOST,
+    isIt: (content) => /^\ufeff?\s*\{\s*"vineTapTrack"\s*:/.test(content),
+    read: 'whole',
+    write: formatJson
   },
   {
     ...TRANSCRIPT,
@@ -67,8 +143,9 @@ const formats = [
     extension: 'txt',
     mime: 'text/plain; charset=utf-8',
     about: 'to be read or pasted',
+    options: [...TRANSCRIPT.options, 'byteOrderMark', 'crlf'],
     // Most often wanted as text alone.
-    defaults: { times: false, speakers: true },
+    defaults: { times: false },
     write: formatTranscriptText
   },
   {
@@ -96,6 +173,10 @@ export const FORMATS: readonly (Format & { readonly id: FormatId })[] = formats;
 
 export const findFormat = (id: string): (Format & { readonly id: FormatId }) | undefined =>
   FORMATS.find((format) => format.id === id);
+
+/** The format of a file that is no text; `null` where its bytes do not tell. */
+export const formatOfBytes = (bytes: Uint8Array): (Format & { readonly id: FormatId }) | null =>
+  isStl(bytes) ? findFormat('stl')! : null;
 
 /** The format of a captions file, by what it says, else by the ending of its name; `null` where neither tells. */
 export function formatOfFile(name: string, content: string): (Format & { readonly id: FormatId }) | null {

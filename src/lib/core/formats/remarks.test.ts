@@ -1,8 +1,9 @@
 import { describe, expect, test } from 'vitest';
 import { trackOfLines } from '../testing/fonts';
 import { makeCue, makeSpeaker, type Track } from '../track';
-import { formatWebVtt, parseWebVtt, remarksOn } from '.';
+import { findFormat, formatWebVtt, parseWebVtt, remarksOn, USUAL_OPTIONS } from '.';
 
+const OPTIONS = { ...USUAL_OPTIONS, title: '' };
 const dressed = (): Track => {
   const track = trackOfLines(['Good evening'], {
     ...{ color: '#ffee00', face: 'zilla', align: 'start', placement: 'top left' },
@@ -33,15 +34,16 @@ describe('WebVTT', () => {
 });
 
 describe('what a format cannot say', () => {
-  const codes = (track: Track, format: string): string[] => remarksOn(track, format).map(({ code }) => code);
+  const codes = (track: Track, format: string): string[] =>
+    remarksOn(track, findFormat(format)!, OPTIONS).map(({ code }) => code);
 
   test('is told in words: of SRT all of it, of WebVTT what players have no way to show', () => {
     expect(codes(dressed(), 'srt')).toEqual(['look_not_carried', 'place_not_carried', 'motion_not_carried']);
     expect(codes(dressed(), 'vtt')).toEqual(['look_not_carried', 'motion_not_carried']);
-    expect(remarksOn(dressed(), 'vtt')[0]!.message).toBe(
+    expect(remarksOn(dressed(), findFormat('vtt')!, OPTIONS)[0]!.message).toBe(
       'WebVTT does not carry the typeface and outlines: players show their own.'
     );
-    expect(remarksOn(dressed(), 'srt')[0]!.message).toContain('colours');
+    expect(remarksOn(dressed(), findFormat('srt')!, OPTIONS)[0]!.message).toContain('colours');
   });
 
   test('names the cues that have a look of their own, and says nothing of what is as usual', () => {
@@ -53,8 +55,10 @@ describe('what a format cannot say', () => {
         makeCue({ id: 'placed', startMs: 6000, endMs: 7000, wordIds: [], placement: 'top left' })
       ]
     };
-    expect(remarksOn(own, 'vtt')).toMatchObject([{ code: 'own_looks_not_carried', cueIds: ['c'] }]);
-    expect(remarksOn(own, 'srt')).toMatchObject([{ cueIds: ['c', 'placed'] }]);
+    expect(remarksOn(own, findFormat('vtt')!, OPTIONS)).toMatchObject([
+      { code: 'own_looks_not_carried', cueIds: ['c'] }
+    ]);
+    expect(remarksOn(own, findFormat('srt')!, OPTIONS)).toMatchObject([{ cueIds: ['c', 'placed'] }]);
     for (const format of ['srt', 'vtt', 'txt', 'pdf']) expect(codes(track, format)).toEqual([]);
     expect(codes(dressed(), 'txt')).toEqual([]);
   });

@@ -1,6 +1,7 @@
 /** A track as text to be read: paragraphs, with who speaks and when. */
+import { formatPaperHtml, type Paper, type Part } from '../paper';
 import { formatClock, type Ms } from '../time';
-import { escapeMarkup, joinWords, type Track, type Word } from '../track';
+import { joinWords, type Track, type Word } from '../track';
 
 export interface TranscriptParagraph {
   readonly startMs: Ms;
@@ -49,45 +50,17 @@ export function formatTranscriptText(track: Track, { times, speakers }: Transcri
   return paragraphs.length === 0 ? '' : `${paragraphs.join('\n\n')}\n`;
 }
 
-const STYLE = `
-  body { max-width: 42rem; margin: 3rem auto; padding: 0 1rem; font: 1.1rem/1.6 'Atkinson Hyperlegible Next', system-ui, sans-serif; color: #1f1f1a; background: #fffef8; }
-  h1 { font-size: 1.5rem; line-height: 1.3; }
-  section { display: grid; grid-template-columns: 4.5rem 1fr; gap: 0 1rem; }
-  time { color: #5a5a50; font-variant-numeric: tabular-nums; }
-  h2 { grid-column: 2; margin: 1rem 0 0; font-size: 1rem; }
-  p { grid-column: 2; margin: 0 0 0.8rem; }
-  time + p { margin-top: 0; }
-  .sound { font-style: italic; color: #5a5a50; }
-  @media (prefers-color-scheme: dark) { body { color: #ecebe2; background: #1d1e1a; } time, .sound { color: #b3b2a6; } }
-  @media print { body { margin: 0; font-size: 11pt; background: none; color: #000; } p { orphans: 2; widows: 2; } }`;
-
-/** A page of its own (HTML Living Standard), with no part of it elsewhere; times as `<time>` durations. */
-export function formatTranscriptHtml(
+/** The transcript as a document to be read or printed. */
+export function transcriptPaper(
   track: Track,
   { title, times, speakers }: TranscriptOptions & { readonly title: string }
-): string {
-  const paragraphs = transcriptOf(track).map(({ startMs, speaker, text, isSound }) => {
-    const name = speakers && speaker !== null ? `<h2>${escapeMarkup(speaker)}</h2>\n` : '';
-    const seconds = (startMs / 1000).toFixed(3);
-    const time = times ? `<time datetime="PT${seconds}S">${formatClock(startMs)}</time>` : '';
-    return `${name}${time}<p${isSound ? ' class="sound"' : ''} dir="auto">${escapeMarkup(text)}</p>`;
-  });
-  const language = escapeMarkup(track.language).replaceAll('"', '&quot;');
-  return `<!doctype html>
-<html lang="${language}">
-<head>
-<meta charset="utf-8">
-<meta name="viewport" content="width=device-width">
-<title>${escapeMarkup(title)}</title>
-<style>${STYLE}
-</style>
-</head>
-<body>
-<h1>${escapeMarkup(title)}</h1>
-<section>
-${paragraphs.join('\n')}
-</section>
-</body>
-</html>
-`;
+): Paper {
+  const parts = transcriptOf(track).flatMap(({ startMs, speaker, text, isSound }): readonly Part[] => [
+    ...(speakers && speaker !== null ? [{ kind: 'heading', level: 2, text: speaker } as const] : []),
+    { kind: 'paragraph', text, startMs: times ? startMs : null, tone: isSound ? 'sound' : 'plain' }
+  ]);
+  return { title, language: track.language, parts };
 }
+
+export const formatTranscriptHtml = (track: Track, options: TranscriptOptions & { readonly title: string }): string =>
+  formatPaperHtml(transcriptPaper(track, options));

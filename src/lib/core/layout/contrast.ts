@@ -1,5 +1,5 @@
 /** The contrast of every cue of a track, from the light map alone. */
-import { legibilityOf, type Legibility, type LightMap } from '../light';
+import { isOverLettering, legibilityOf, type Legibility, type LightMap } from '../light';
 import type { CueId } from '../id';
 import type { Track } from '../track';
 import { roughAreas, type Advances } from './areas';
@@ -9,6 +9,8 @@ import type { PictureSize } from './place-block';
 export interface CueContrast {
   readonly cueId: CueId;
   readonly legibility: Legibility;
+  /** It lies on lettering of the picture, as far as that can be told. */
+  readonly isOverLettering: boolean;
 }
 
 /** Of cues that show words, in their order. `advances`: of the track's own face. */
@@ -17,7 +19,10 @@ export function contrastOfCues(
   { picture, advances, map }: { readonly picture: PictureSize; readonly advances: Advances; readonly map: LightMap }
 ): readonly CueContrast[] {
   return track.cues.flatMap((cue) => {
-    const legibility = legibilityOf(roughAreas(blockOf(track, cue), picture, advances), cue, map);
-    return legibility === null ? [] : [{ cueId: cue.id, legibility }];
+    const areas = roughAreas(blockOf(track, cue), picture, advances);
+    const legibility = legibilityOf(areas, cue, map);
+    return legibility === null
+      ? []
+      : [{ cueId: cue.id, legibility, isOverLettering: isOverLettering(areas, cue, map) }];
   });
 }

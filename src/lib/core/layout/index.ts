@@ -10,6 +10,8 @@ export { contrastOfCues, type CueContrast } from './contrast';
 export { openFont, type Font, type HarfBuzz } from './font';
 export { findLacking, groupLacking, type LackingLetters } from './lacking';
 export { AT_REST, motionOf, stateAt, type CueMotion, type MotionState } from './motion';
+export { Typesetter, type Lettering, type ParagraphSetting } from './paragraph';
+export type { SetLine } from './set-lines';
 export { isVisible, paintDrawing, type PathMaker, type PicturePath, type PictureContext } from './paint';
 export type { PictureSize, Rect } from './place-block';
 export { standApart } from './stand-apart';

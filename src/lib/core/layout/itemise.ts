@@ -4,7 +4,7 @@
  */
 import bidiFactory from 'bidi-js';
 import { findFace, fontKey, fontKeyOf, nearestFile, standInsFor, type Face, type FontFile } from '../faces';
-import { graphemes, primarySubtag } from '../track';
+import { graphemes, isFromTheRight, primarySubtag } from '../track';
 import type { SpanStyle, TextSpan } from './block';
 import type { Font } from './font';
 import { isEmoji, needsGlyph, scriptOf } from './script';
@@ -46,15 +46,23 @@ export interface Itemised {
 }
 
 const bidi = bidiFactory();
-const FROM_THE_RIGHT = new Set(['ar', 'he', 'fa', 'ur', 'yi', 'ps', 'sd', 'ug', 'dv', 'ckb', 'arc', 'syr']);
+/** From which side a line runs as a whole; `auto`: from that of its first letter that has one. */
+export type Direction = 'ltr' | 'rtl' | 'auto';
 
-/** Whether text of a language is written from the right. */
-export const isFromTheRight = (language: string): boolean =>
-  FROM_THE_RIGHT.has(primarySubtag(language)) || /-(Arab|Hebr|Thaa|Syrc|Nkoo)\b/i.test(language);
+const directionOf = (language: string): Direction => (isFromTheRight(language) ? 'rtl' : 'auto');
 
-export function itemise(spans: readonly TextSpan[], language: string, fonts: Fonts): Itemised {
+/** Whether a text runs from the right as a whole: by its language, else by its first letter that has a direction. */
+export const runsFromTheRight = (text: string, language: string): boolean =>
+  (bidi.getEmbeddingLevels(text, directionOf(language)).paragraphs[0]?.level ?? 0) % 2 === 1;
+
+export function itemise(
+  spans: readonly TextSpan[],
+  language: string,
+  fonts: Fonts,
+  direction: Direction = directionOf(language)
+): Itemised {
   const text = spans.map((span) => span.text).join('');
-  const { levels, paragraphs } = bidi.getEmbeddingLevels(text, isFromTheRight(language) ? 'rtl' : 'auto');
+  const { levels, paragraphs } = bidi.getEmbeddingLevels(text, direction);
   const wanted = new Map<string, FontFile>();
   const lacking: Lacking[] = [];
   const runs: Run[] = [];

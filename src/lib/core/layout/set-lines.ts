@@ -2,7 +2,7 @@
 import { fontKey, type FontFile } from '../faces';
 import { graphemes } from '../track';
 import type { Block, TextSpan } from './block';
-import { itemise, type Fonts, type Itemised, type Lacking, type Run } from './itemise';
+import { itemise, type Direction, type Fonts, type Itemised, type Lacking, type Run } from './itemise';
 import { paddingOf, type PictureSize } from './place-block';
 
 export interface SetLine extends Itemised {
@@ -15,6 +15,8 @@ export interface ShapedRun {
   readonly run: Run;
   readonly glyphs: readonly {
     readonly id: number;
+    /** Where in the line's text the characters begin that it draws, in UTF-16 units. */
+    readonly cluster: number;
     readonly dx: number;
     readonly dy: number;
     readonly word: number;
@@ -80,12 +82,13 @@ function breakLine(
 
 interface Setting {
   readonly language: string;
+  readonly direction?: Direction;
   readonly fonts: Fonts;
   readonly sizePx: number;
 }
 
-function setLine(spans: readonly TextSpan[], { language, fonts, sizePx }: Setting): SetLine {
-  const items = itemise(spans, language, fonts);
+export function setLine(spans: readonly TextSpan[], { language, direction, fonts, sizePx }: Setting): SetLine {
+  const items = itemise(spans, language, fonts, direction);
   const wordAt = wordsByOffset(spans);
   const glyphs = inVisualOrder(items.runs).map((run): ShapedRun => {
     const scale = sizePx / run.font.unitsPerEm;
@@ -106,6 +109,7 @@ function setLine(spans: readonly TextSpan[], { language, fonts, sizePx }: Settin
       widthPx: advances.reduce((sum, advance) => sum + advance, 0),
       glyphs: shaped.map(({ id, cluster, xOffset, yOffset }) => ({
         id,
+        cluster,
         dx: xOffset * scale,
         dy: -yOffset * scale,
         word: wordAt[cluster]!,

@@ -19,4 +19,5 @@ export {
   plainLight,
   type LightMap
 } from './light-map';
+export { isOverLettering } from './lettering';
 export { findMendings, legibilityOf, type Colors, type Legibility, type Mending, type TextArea } from './legibility';

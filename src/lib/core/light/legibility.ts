@@ -79,8 +79,7 @@ const codedOf = (luminance: number): number =>
 export function legibilityOf(areas: readonly TextArea[], during: Span, map: LightMap): Legibility | null {
   const bins = binCount(map);
   if (areas.length === 0 || bins === 0) return null;
-  const from = Math.min(bins - 1, Math.floor(during.startMs / BIN_MS));
-  const to = Math.min(bins, Math.max(from + 1, Math.ceil(during.endMs / BIN_MS)));
+  const { from, to } = binsOf(during, bins);
   const under = areas.map((area) => ({ area, table: contrastTable(area.colors), cells: cellsUnder(area) }));
   const means = new Float32Array(under.reduce((sum, { cells }) => sum + cells.length, 0) * (to - from));
   let seen = 0;
@@ -113,8 +112,14 @@ export function legibilityOf(areas: readonly TextArea[], during: Span, map: Ligh
   };
 }
 
+/** Bins of a stretch of time, one at least; past the end of the map the last one. */
+export function binsOf({ startMs, endMs }: Span, bins: number): { readonly from: number; readonly to: number } {
+  const from = Math.min(bins - 1, Math.floor(startMs / BIN_MS));
+  return { from, to: Math.min(bins, Math.max(from + 1, Math.ceil(endMs / BIN_MS))) };
+}
+
 /** The cells that a stretch of text lies on, one at least. */
-function cellsUnder({ x, y, width, height }: TextArea): readonly number[] {
+export function cellsUnder({ x, y, width, height }: TextArea): readonly number[] {
   const range = (from: number, length: number, count: number): readonly [number, number] => {
     const first = Math.min(count - 1, Math.max(0, Math.floor(from * count)));
     // A touch of the next cell is none.

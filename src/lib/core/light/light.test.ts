@@ -9,6 +9,7 @@ import {
   findMendings,
   FRAME_HEIGHT,
   FRAME_WIDTH,
+  isOverLettering,
   legibilityOf,
   LightMeter,
   luminanceOf,
@@ -158,5 +159,44 @@ describe('what would mend it', () => {
     const everywhere = findMendings({ look, during, map: plainLight(luminanceOf('#808080')), areasOf });
     expect(everywhere.map(({ kind }) => kind)).toEqual(['box', 'outline', 'color']);
     expect(contrastOf(luminanceOf('#000000'), luminanceOf('#808080'))).toBeGreaterThan(4.5);
+  });
+});
+
+describe('lettering of the picture', () => {
+  /** Strokes from x 0.3 to 0.7 and y 0.82 to 0.87, on ground as `ground` has it. */
+  const lettered = (
+    ground: (x: number, y: number, frame: number) => number,
+    isInk = (frame: number) => frame >= 0
+  ): LightMap =>
+    mapOf((x, y, frame) => {
+      const isStroke = x > 0.3 && x < 0.7 && y > 0.82 && y < 0.87 && Math.floor(x * 320) % 4 === 0;
+      return grey(isStroke && isInk(frame) ? 240 : ground(x, y, frame));
+    }, 8);
+  const over = (map: LightMap, place: Partial<TextArea> = {}): boolean =>
+    isOverLettering([area(BARE, place)], span(0, 2000), map);
+
+  test('is told where text lies on it, not where it lies elsewhere', () => {
+    const map = lettered(() => 40);
+    expect(over(map)).toBe(true);
+    expect(over(map, { y: 0.1 })).toBe(false);
+    expect(isOverLettering([], during, map)).toBe(false);
+    expect(over({ bytes: new Uint8Array() })).toBe(false);
+  });
+
+  test('is not made of edges, of restless ground, of what moves, or of a moment', () => {
+    // An edge between light and dark crosses a row of cells.
+    expect(over(mapOf((_, y) => grey(y < 0.85 ? 230 : 20), 8))).toBe(false);
+    expect(over(lettered((x, y) => ((Math.floor(x * 97) * 31 + Math.floor(y * 89) * 17) % 5) * 50))).toBe(false);
+    expect(
+      over(mapOf((x, y, frame) => grey((Math.floor(x * 320) + frame * 7 + (y > 0.9 ? 3 : 0)) % 9 < 3 ? 240 : 20), 8))
+    ).toBe(false);
+    expect(
+      over(
+        lettered(
+          () => 40,
+          (frame) => frame < 2
+        )
+      )
+    ).toBe(false);
   });
 });

@@ -31,3 +31,9 @@ export const primarySubtag = (tag: string): string => tag.split('-')[0]!.toLower
 
 /** Whether two tags are of one language, whatever its script and region. */
 export const isSameLanguage = (one: string, other: string): boolean => primarySubtag(one) === primarySubtag(other);
+
+const FROM_THE_RIGHT = new Set(['ar', 'he', 'fa', 'ur', 'yi', 'ps', 'sd', 'ug', 'dv', 'ckb', 'arc', 'syr']);
+
+/** Whether text of a language is written from the right. */
+export const isFromTheRight = (language: string): boolean =>
+  FROM_THE_RIGHT.has(primarySubtag(language)) || /-(Arab|Hebr|Thaa|Syrc|Nkoo)\b/i.test(language);

@@ -13,6 +13,8 @@ import jobs from './migrations/009-jobs.sql?raw';
 import library from './migrations/010-library.sql?raw';
 import looks from './migrations/011-looks.sql?raw';
 import checks from './migrations/012-checks.sql?raw';
+import handedOver from './migrations/013-handed-over.sql?raw';
+import destinations from './migrations/014-destinations.sql?raw';
 
 export type Db = Database.Database;
 
@@ -29,7 +31,9 @@ const MIGRATIONS: readonly string[] = [
   jobs,
   library,
   looks,
-  checks
+  checks,
+  handedOver,
+  destinations
 ];
 
 /** Says in one sentence that the data folder has an owner already. */

@@ -49,6 +49,11 @@ export class DigestStore {
     return countRow.parse(this.#db.prepare(`SELECT count(*) AS count ${STALE}`).get()).count;
   }
 
+  /** What was read off the track is to be read again, though it is the same. */
+  forget(trackId: string): void {
+    this.#db.prepare('UPDATE track_digests SET revision = -1 WHERE track_id = ?').run(trackId);
+  }
+
   put(trackId: string, { revision, findingCount, text }: Digest): void {
     this.#db
       .prepare(

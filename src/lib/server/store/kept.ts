@@ -5,7 +5,7 @@ import type { Db } from './database';
 const rowSchema = z.object({ version: z.number(), name: z.string(), content: z.string() });
 
 /** The tables that hold such things, and the column with the content of one, as JSON. */
-const TABLES = { own_looks: 'look', own_sheets: 'sheet' } as const;
+const TABLES = { own_looks: 'look', own_sheets: 'sheet', own_destinations: 'destination' } as const;
 
 export class KeptStore<C> {
   readonly #db: Db;

@@ -61,7 +61,7 @@ export async function knowledgeOf(app: App, track: Track, signal: AbortSignal): 
         ? null
         : new Map(
             contrastOfTrack(track, recording, await app.lighting.mapped(recording), app.faces.ownFiles()).map(
-              ({ cueId, worst, isLarge }) => [cueId, { worst, isLarge }]
+              ({ cueId, ...facts }) => [cueId, facts]
             )
           ),
     doubts: new Map(doubts.filter(({ key }) => !judged.has(key)).map((doubt) => [doubt.wordIds[0]!, doubt])),

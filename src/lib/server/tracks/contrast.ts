@@ -22,8 +22,8 @@ export function contrastOfTrack(
   const isLarge = hasLargeLetters(track.look);
   const round = (ratio: number): number => Math.round(ratio * 100) / 100;
   return contrastOfCues(track, { picture, advances, map }).map(
-    ({ cueId, legibility: { worst, median, poorShare } }) => ({
-      ...{ cueId, worst: round(worst), median: round(median), poorShare: round(poorShare), isLarge }
+    ({ cueId, legibility: { worst, median, poorShare }, isOverLettering }) => ({
+      ...{ cueId, worst: round(worst), median: round(median), poorShare: round(poorShare), isLarge, isOverLettering }
     })
   );
 }

@@ -7,6 +7,7 @@ import { messageOf } from '$lib/core/message-of';
 import { joinWords } from '$lib/core/track';
 import type { EventStream } from '../events';
 import { ApiProblem } from '../problem';
+import type { AcceptedFindingStore } from '../store/accepted-findings';
 import type { DigestStore } from '../store/digests';
 import type { RecordingStore } from '../store/recordings';
 import type { TrackStore } from '../store/tracks';
@@ -20,6 +21,7 @@ interface Parts {
   readonly tracks: OpenTracks;
   readonly trackStore: TrackStore;
   readonly recordings: RecordingStore;
+  readonly acceptedFindings: AcceptedFindingStore;
   readonly events: EventStream;
 }
 
@@ -46,6 +48,12 @@ export class Digesting {
     return this.#parts.digests.countStale();
   }
 
+  /** Counts the findings of a track again: others stand now. */
+  renew(trackId: string): void {
+    this.#parts.digests.forget(trackId);
+    this.#wake(REST_MS);
+  }
+
   close(): void {
     this.#stopListening();
     clearTimeout(this.#timer);
@@ -67,12 +75,14 @@ export class Digesting {
   }
 
   #read(id: string): void {
-    const { digests, tracks, trackStore, recordings } = this.#parts;
+    const { digests, tracks, trackStore, recordings, acceptedFindings } = this.#parts;
     try {
       const { track, revision } = tracks.get(id);
       const durationMs = recordings.find(track.recordingId)?.durationMs ?? 0;
       const text = joinWords(track.words);
-      digests.put(id, { revision, findingCount: checkCues(track, durationMs).length, text });
+      const stands = acceptedFindings.reasonsOf(track.id);
+      const findingCount = checkCues(track, durationMs).filter(({ key }) => !stands.has(key)).length;
+      digests.put(id, { revision, findingCount, text });
     } catch (error) {
       // What of it cannot be read is told where it is opened; here it must not come up again and again.
       if (!(error instanceof ApiProblem)) throw error;

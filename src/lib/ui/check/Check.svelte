@@ -4,13 +4,14 @@
   import Tabs from '../frame/Tabs.svelte';
   import Figures from './Figures.svelte';
   import Findings from './Findings.svelte';
+  import Report from './Report.svelte';
   import SheetEditor from './SheetEditor.svelte';
   import { phrases } from './phrases';
 
   /** What is not as it should be: found, mended, or let stand. */
   const desk = useTrackDesk();
   const { checks, contrasts } = desk;
-  const VIEWS = ['findings', 'figures', 'sheet'] as const;
+  const VIEWS = ['findings', 'figures', 'report', 'sheet'] as const;
   let view = $state<(typeof VIEWS)[number]>('findings');
   let list = $state<{ focus(): void } | undefined>();
 
@@ -38,6 +39,7 @@
   >
     {#if view === 'findings'}<Findings bind:this={list} />
     {:else if view === 'figures'}<Figures />
+    {:else if view === 'report'}<Report />
     {:else}<SheetEditor />{/if}
   </Tabs>
 </div>

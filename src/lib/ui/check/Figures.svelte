@@ -1,12 +1,13 @@
 <script lang="ts">
-  import type { Snippet } from 'svelte';
-  import { figuresOf, numbersOf, findCheck, type Column } from '$lib/core/checks';
+  import { figuresOf, type Column } from '$lib/core/checks';
   import { formatClock } from '$lib/core/time';
   import { lookUp, type Cue } from '$lib/core/track';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import ContrastChart from '../dress/ContrastChart.svelte';
   import CueChart from '../frame/CueChart.svelte';
-  import Histogram from './Histogram.svelte';
+  import BarChart from '../frame/BarChart.svelte';
+  import Figure from './Figure.svelte';
+  import SinceDraft from './SinceDraft.svelte';
   import { phrases } from './phrases';
 
   /** The track as a whole, in charts; each has its numbers as a table, too. */
@@ -15,8 +16,6 @@
   const words = phrases.figures;
 
   const figures = $derived(figuresOf(desk.track, { speech: desk.sound?.speech.regions ?? null }, desk.track.sheet));
-  const numberOf = (rule: string, name: string): number =>
-    numbersOf(findCheck(rule)!, desk.track.sheet, desk.track)[name]!;
   const limit = $derived(figures.mostCharactersASecond);
   const top = $derived(Math.ceil(Math.max(limit * 1.4, ...figures.speeds.map((one) => one.charactersASecond)) / 5) * 5);
   const points = $derived(
@@ -34,18 +33,13 @@
     if (fromMs === Number.NEGATIVE_INFINITY) return words.overlapping;
     return toMs === Number.POSITIVE_INFINITY ? `${seconds(fromMs)} +` : `${seconds(fromMs)}–${seconds(toMs)}`;
   }
-  const durations = $derived(
-    figures.durations.map((column) => ({
-      ...{ label: nameOf(column), count: column.count },
-      isOutside: column.toMs <= numberOf('min_duration', 'least') || column.fromMs >= numberOf('max_duration', 'most')
-    }))
-  );
-  const gaps = $derived(
-    figures.gaps.map((column) => ({
-      ...{ label: nameOf(column), count: column.count },
-      isOutside: column.toMs <= numberOf('min_gap', 'least')
-    }))
-  );
+  const barsOf = (columns: readonly Column[]) =>
+    columns.map((column) => ({
+      ...{ label: nameOf(column), value: column.count },
+      color: column.isOutside ? ('clay' as const) : ('leaf' as const)
+    }));
+  const durations = $derived(barsOf(figures.durations));
+  const gaps = $derived(barsOf(figures.gaps));
   const contrastLine = $derived(contrasts.cues.length > 0);
 
   const go = (cue: Cue): void => desk.chooseCue(cue, { seek: true });
@@ -71,21 +65,11 @@
   </details>
 {/snippet}
 
-{#snippet figure(title: string, about: string, chart: Snippet)}
-  <figure aria-label={title}>
-    <figcaption>
-      <h2>{title}</h2>
-      <span class="soft">{about}</span>
-    </figcaption>
-    {@render chart()}
-  </figure>
-{/snippet}
-
 <div class="figures" data-testid="figures">
   {#if desk.track.cues.length === 0}
     <p class="soft">{words.noCues}</p>
   {:else}
-    {#snippet speeds()}
+    <Figure title={words.readingSpeed} about={words.tooFast(tooFast, points.length, limit)}>
       <div class="wide">
         <CueChart
           {points}
@@ -100,25 +84,22 @@
         [words.at, words.charactersASecond],
         fastest.map(({ cue, value }) => [formatClock(cue.startMs), Math.ceil(value)])
       )}
-    {/snippet}
-    {@render figure(words.readingSpeed, words.tooFast(tooFast, points.length, limit), speeds)}
+    </Figure>
     <div class="pair">
-      {#snippet lengths()}
-        <Histogram columns={durations} />
+      <Figure title={words.durations} about={words.inSeconds}>
+        <BarChart bars={durations} heightPx={132} />
         {@render table(
           [words.seconds, words.cues],
-          durations.map(({ label, count }) => [label, count])
+          durations.map(({ label, value }) => [label, value])
         )}
-      {/snippet}
-      {@render figure(words.durations, words.inSeconds, lengths)}
-      {#snippet between()}
-        <Histogram columns={gaps} />
+      </Figure>
+      <Figure title={words.gaps} about={words.inSeconds}>
+        <BarChart bars={gaps} heightPx={132} />
         {@render table(
           [words.seconds, words.cues],
-          gaps.map(({ label, count }) => [label, count])
+          gaps.map(({ label, value }) => [label, value])
         )}
-      {/snippet}
-      {@render figure(words.gaps, words.inSeconds, between)}
+      </Figure>
     </div>
     <p class="covered">
       <strong>{words.covered}</strong>
@@ -129,7 +110,7 @@
       {/if}
     </p>
     {#if contrastLine}
-      {#snippet legible()}
+      <Figure title={words.contrast} about={words.poor(contrasts.poor.length)}>
         <div class="wide">
           <ContrastChart
             track={desk.track}
@@ -147,39 +128,21 @@
               `${legibility.worst.toFixed(1)} : 1`
             ])
         )}
-      {/snippet}
-      {@render figure(words.contrast, words.poor(contrasts.poor.length), legible)}
+      </Figure>
     {/if}
+    <SinceDraft />
   {/if}
 </div>
 
 <style>
   .figures {
+    position: relative;
     display: grid;
     gap: 18px;
     align-content: start;
     height: 100%;
     padding: 2px 16px 20px;
     overflow-y: auto;
-  }
-  figure {
-    display: grid;
-    grid-template-columns: minmax(0, 1fr);
-    gap: 6px;
-    margin: 0;
-  }
-  figcaption {
-    display: flex;
-    flex-wrap: wrap;
-    align-items: baseline;
-    gap: 2px 10px;
-  }
-  h2 {
-    font-size: 16px;
-    font-weight: 700;
-  }
-  figcaption .soft {
-    font-size: 14px;
   }
   .wide {
     height: 168px;

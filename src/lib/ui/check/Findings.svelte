@@ -260,7 +260,7 @@
   }
   details {
     grid-row: 4;
-    max-height: 40%;
+    max-height: 30vh;
     padding: 8px 16px;
     border-top: 1px solid var(--rule);
     overflow-y: auto;

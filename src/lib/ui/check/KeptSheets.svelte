@@ -16,7 +16,6 @@
     plain: ({ name, sheet }) => ({ name, sheet })
   });
   let name = $state('');
-  let removed = $state.raw<OwnSheet | null>(null);
   let file = $state<HTMLInputElement | undefined>();
 
   const from = $derived(desk.track.sheetFrom);
@@ -70,7 +69,7 @@
   const remove = (): Promise<void> =>
     act(async () => {
       if (source === null) return;
-      removed = await kept.remove(source.name);
+      await kept.remove(source.name);
       desk.say(words.removed(source.name));
     });
 
@@ -142,18 +141,10 @@
       <button class="act" onclick={() => take(newer.name)}>{words.takeNewer}</button>
     </p>
   {/if}
-  {#if removed !== null}
-    {@const gone = removed}
+  {#if kept.removed !== null}
     <p role="status">
-      {words.removed(gone.name)}
-      <button
-        class="act"
-        onclick={() =>
-          void act(async () => {
-            await kept.keep([gone]);
-            removed = null;
-          })}>{words.bringBack}</button
-      >
+      {words.removed(kept.removed.name)}
+      <button class="act" onclick={() => void act(() => kept.bringBack())}>{words.bringBack}</button>
     </p>
   {/if}
 </div>

@@ -4,6 +4,7 @@
   import { surfaceKey } from '$lib/client/keys/key-sets';
   import type { CommandId } from '$lib/client/keys/commands';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
+  import ProgressBar from '../frame/ProgressBar.svelte';
   import Mark from './Mark.svelte';
   import { phrases, tellMending } from './phrases';
 
@@ -53,7 +54,13 @@
     </p>
     <h3><Mark severity={finding.severity} /> {titleOf(finding)}</h3>
     <p class="message">{finding.message}</p>
-    {#if stands !== undefined}
+    {#if checks.mending !== null}
+      <p class="soft" role="status">{words.mending}</p>
+      <ProgressBar label={words.mending} progress={checks.mending} />
+      <p class="acts">
+        <button class="act" onclick={() => checks.cancelMending()}>{words.cancel}</button>
+      </p>
+    {:else if stands !== undefined}
       <p class="stands">{words.standsFor(stands)}</p>
       <p class="acts">
         <button class="act" onclick={() => onCommand('reconsiderFault')}

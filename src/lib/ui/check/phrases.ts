@@ -1,9 +1,10 @@
 /** The words of Check. */
-import type { Group } from '$lib/core/checks';
+import { GROUP_NAMES, SEVERITY_NAMES } from '$lib/core/checks';
 import type { ClientCommand } from '$lib/core/commands';
+import type { SinceDraft } from '$lib/core/compare';
 import { plural } from '$lib/core/plural';
 import { formatClock } from '$lib/core/time';
-import { lookUp, type Severity, type Track } from '$lib/core/track';
+import { lookUp, type Track } from '$lib/core/track';
 
 const quoted = (text: string): string => `“${text}”`;
 const span = (startMs: number, endMs: number): string => `${formatClock(startMs, 2)} – ${formatClock(endMs, 2)}`;
@@ -11,17 +12,9 @@ const span = (startMs: number, endMs: number): string => `${formatClock(startMs,
 const AWAITED = { sound: 'sound', shots: 'shots', light: 'light of the picture', wording: 'wording' };
 
 export const phrases = {
-  views: { label: 'Check', findings: 'Findings', figures: 'Figures', sheet: 'Sheet' },
-  groups: {
-    all: 'All',
-    words: 'Words',
-    reading: 'Reading',
-    timing: 'Timing',
-    picture: 'Picture',
-    sound: 'Sound',
-    file: 'File'
-  } satisfies Readonly<Record<Group | 'all', string>>,
-  severities: { error: 'Fault', warning: 'Warning', hint: 'Hint' } satisfies Readonly<Record<Severity, string>>,
+  views: { label: 'Check', findings: 'Findings', figures: 'Figures', report: 'Report', sheet: 'Sheet' },
+  groups: { all: 'All', ...GROUP_NAMES },
+  severities: SEVERITY_NAMES,
   off: 'Off',
   list: {
     label: 'Findings in the order of time',
@@ -93,8 +86,22 @@ export const phrases = {
     covered: 'Speech under captions',
     notKnown: 'Where there is speech is not known yet.',
     contrast: 'Contrast on the picture',
+    sinceDraft: 'Since the draft',
+    comparing: 'The draft is being compared…',
+    draft: ({ words, cues }: SinceDraft) =>
+      `${words.substitutions} words changed, ${words.deletions} put in, ${words.insertions} taken out (${(words.wordErrorRate * 100).toFixed(1)} % were wrong); ` +
+      `${plural(cues.made, 'cue')} made, ${cues.gone} gone, ${cues.timed} timed anew, ${cues.same} with the draft’s times`,
     ratio: 'Contrast',
     poor: (count: number) => (count === 0 ? 'none below 4.5 : 1' : `${plural(count, 'cue')} below 4.5 : 1`)
+  },
+  report: {
+    label: 'The report',
+    about: 'to show to a client, or to keep with the files',
+    pdf: 'Save as PDF',
+    html: 'Save as web page',
+    loading: 'The report is being written…',
+    again: 'Try again',
+    more: (count: number) => `and ${count} more, in the file`
   },
   panel: {
     label: 'The finding in hand',
@@ -104,6 +111,7 @@ export const phrases = {
     noMending: 'Nothing mends it at a stroke.',
     worse: 'Mending it at a stroke would make something else worse.',
     looking: 'Looking for what would mend it…',
+    mending: 'Each is tried, and mended…',
     mend: 'Mend it',
     mendKind: (count: number) => `Mend all ${count} of its kind`,
     letStand: 'Let it stand',

@@ -21,7 +21,6 @@
   let isOpen = $state(false);
   let name = $state('');
   let renamed = $state.raw<KeptLook | null>(null);
-  let removed = $state.raw<OwnLook | null>(null);
   let button = $state<HTMLButtonElement | undefined>();
   let list = $state<HTMLElement | undefined>();
   let file = $state<HTMLInputElement | undefined>();
@@ -96,7 +95,7 @@
 
   const remove = (one: KeptLook): Promise<void> =>
     act(async () => {
-      removed = await kept.remove(one.name);
+      await kept.remove(one.name);
       desk.say(phrases.kept.removed(one.name));
     });
 
@@ -168,18 +167,10 @@
           {#each kept.own as one (one.name)}{@render row(one)}{/each}
         </ul>
       {/if}
-      {#if removed !== null}
-        {@const gone = removed}
+      {#if kept.removed !== null}
         <p class="newer">
-          {phrases.kept.removed(gone.name)}
-          <button
-            class="act"
-            onclick={() =>
-              void act(async () => {
-                await kept.keep([gone]);
-                removed = null;
-              })}>{phrases.kept.bringBack}</button
-          >
+          {phrases.kept.removed(kept.removed.name)}
+          <button class="act" onclick={() => void act(() => kept.bringBack())}>{phrases.kept.bringBack}</button>
         </p>
       {/if}
       <h3>{phrases.kept.shipped}</h3>

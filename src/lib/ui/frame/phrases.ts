@@ -169,5 +169,10 @@ export const phrases = {
     bringBack: 'Bring back',
     stillHeard: (percent: number) => `Still being heard, ${percent} %`,
     pictureAndCue: 'Picture and cue'
-  }
+  },
+  errorChart: {
+    worst: (clock: string, percent: string) => `Words wrong over the recording: most at ${clock}, ${percent} per cent.`,
+    wrong: (percent: number) => `${percent} % wrong`
+  },
+  fileLink: { savingFirst: 'Saving first…' }
 };

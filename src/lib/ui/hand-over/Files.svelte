@@ -1,167 +1,208 @@
 <script lang="ts">
-  import Download from '@lucide/svelte/icons/download';
-  import { exportFileName, FORMATS, formatTranscriptText, remarksOn } from '$lib/core/formats';
+  import {
+    exported,
+    exportFileName,
+    formatOptions,
+    FORMATS,
+    formatTranscriptText,
+    remarksOn,
+    usualOptions,
+    type ExportOptions,
+    type Format
+  } from '$lib/core/formats';
+  import { formatClock } from '$lib/core/time';
   import { api } from '$lib/client/api';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
+  import FileLink from '../frame/FileLink.svelte';
+  import Options from './Options.svelte';
   import { phrases } from './phrases';
 
+  /** One file of the track: its format, what is said with it, what it cannot say, and how it begins. */
   const desk = useTrackDesk();
   const { session, recording } = desk;
+  const words = phrases.handOver;
+  const KINDS = ['captions', 'data', 'transcript'] as const;
 
-  const CAPTIONS = FORMATS.filter(({ kind }) => kind === 'captions');
-  const TRANSCRIPTS = FORMATS.filter(({ kind }) => kind === 'transcript');
-  let format = $state.raw(CAPTIONS[0]!);
-  let options = $state.raw({ times: true, speakers: true });
+  let format = $state.raw<(typeof FORMATS)[number]>(FORMATS[0]!);
+  /** What was said with each format, so that it is there again when that is chosen again. */
+  let said = $state.raw<Readonly<Record<string, ExportOptions>>>({});
+  const options = $derived(said[format.id] ?? usualOptions(format));
 
   const MOST_SHOWN = 200_000;
+  const track = $derived(exported(desk.track, options));
   /** Transcripts are shown as their text, whatever they are made into. */
   const text = $derived(
-    format.kind === 'captions' && format.write !== undefined
-      ? format.write(desk.track, { ...options, title: recording.title })
-      : formatTranscriptText(desk.track, options)
+    format.kind !== 'transcript' && format.write !== undefined
+      ? shown(format.write(track, { ...options, title: recording.title }))
+      : formatTranscriptText(track, options)
   );
-  const isEmpty = $derived(format.kind === 'captions' ? desk.track.cues.length === 0 : text === '');
-  const remarks = $derived(remarksOn(desk.track, format.id));
+  const isEmpty = $derived(format.kind === 'transcript' ? text === '' : track.cues.length === 0);
+  const remarks = $derived(remarksOn(track, format, { ...options, title: recording.title }));
   const name = $derived(exportFileName(recording, session.track, recording.tracks, format.extension));
 
-  /** The file is the server's: what is still on its way there goes first. */
-  async function download(event: MouseEvent & { currentTarget: HTMLAnchorElement }): Promise<void> {
-    if (session.saveState === 'saved') return;
+  /** Of a file that is no text, what is read back of it. */
+  function shown(file: string | Uint8Array): string {
+    if (typeof file === 'string') return file;
+    const read = format.read;
+    if (typeof read !== 'object') return '';
+    return read
+      .bytes(file)
+      .cues.map(
+        ({ startMs, endMs, lines }) =>
+          `${formatClock(startMs, 3)} – ${formatClock(endMs, 3)}\n${lines.map(({ markup }) => markup).join('\n')}\n`
+      )
+      .join('\n');
+  }
+
+  const say = (changed: Partial<ExportOptions>): void =>
+    void (said = { ...said, [format.id]: { ...options, ...changed } });
+
+  /** Arrows go from format to format, as in any group of radio buttons. */
+  function onKey(event: KeyboardEvent): void {
+    const by = /^Arrow(Down|Right)$/.test(event.key) ? 1 : /^Arrow(Up|Left)$/.test(event.key) ? -1 : 0;
+    if (by === 0) return;
     event.preventDefault();
-    const link = event.currentTarget;
-    desk.say(phrases.handOver.savingFirst);
-    await session.saved();
-    link.click();
+    event.stopPropagation();
+    const order = KINDS.flatMap((kind) => FORMATS.filter((one) => one.kind === kind));
+    const next = order[(order.indexOf(format) + by + order.length) % order.length]!;
+    format = next;
+    document.getElementById(`format-${next.id}`)?.focus();
   }
 </script>
 
+{#snippet choice(one: Format & (typeof FORMATS)[number])}
+  <button
+    role="radio"
+    id="format-{one.id}"
+    aria-checked={one === format}
+    tabindex={one === format ? 0 : -1}
+    onclick={() => (format = one)}><strong>{one.name}</strong> <span class="soft">{one.about}</span></button
+  >
+{/snippet}
+
 <div class="files">
-  <div class="choice" role="radiogroup" aria-label={phrases.handOver.format}>
-    {#each CAPTIONS as one (one.id)}
-      <button role="radio" aria-checked={one === format} onclick={() => (format = one)}
-        ><strong>{one.name}</strong><span>{one.about}</span></button
-      >
+  <div class="formats" role="radiogroup" aria-label={words.format} onkeydowncapture={onKey}>
+    {#each KINDS as kind (kind)}
+      <h3>{words.kinds[kind]}</h3>
+      {#each FORMATS.filter((one) => one.kind === kind) as one (one.id)}{@render choice(one)}{/each}
     {/each}
   </div>
-  <div class="transcripts" role="radiogroup" aria-label={phrases.handOver.transcriptToBeRead}>
-    <span class="soft">{phrases.handOver.toBeRead}</span>
-    {#each TRANSCRIPTS as one (one.id)}
-      <button class="act" role="radio" aria-checked={one === format} onclick={() => (format = one)}>{one.name}</button>
-    {/each}
-    {#if format.kind === 'transcript'}
-      <label
+  <div class="one">
+    <div class="file">
+      <span class="mono" data-testid="file-name">{name}</span>
+      {#if !isEmpty}
+        <FileLink href={api.exportUrl(session.trackId, format.id, formatOptions(options, usualOptions(format)))} {name}
+          >{words.download}</FileLink
+        >
+      {/if}
+    </div>
+    <p class="facts">
+      <span class="soft">{words.cues(track.cues.length)}</span>
+      <label class="ready" title={words.readyHint}
         ><input
           type="checkbox"
-          checked={options.times}
-          onchange={(event) => (options = { ...options, times: event.currentTarget.checked })}
+          checked={desk.track.state !== 'draft'}
+          onchange={({ currentTarget: box }) =>
+            void desk.edit([{ type: 'setState', state: box.checked ? 'ready' : 'draft' }])}
         />
-        {phrases.handOver.withTimes}</label
+        {words.ready}</label
       >
-      <label
-        ><input
-          type="checkbox"
-          checked={options.speakers}
-          onchange={(event) => (options = { ...options, speakers: event.currentTarget.checked })}
-        />
-        {phrases.handOver.withSpeakers}</label
-      >
+    </p>
+    <Options {format} {options} onChange={say} />
+    {#if remarks.length > 0}
+      <ul class="remarks soft" aria-label={words.notCarried}>
+        {#each remarks as { code, message } (code)}<li>{message}</li>{/each}
+      </ul>
+    {/if}
+    {#if isEmpty}
+      <p class="soft none">{words.thereIsNothingTo}</p>
+    {:else}
+      <!-- It scrolls. -->
+      <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+      <pre
+        class:wrapped={format.kind === 'transcript'}
+        tabindex="0"
+        aria-label={words.previewOf(name)}
+        data-testid="preview">{text.slice(0, MOST_SHOWN)}{text.length > MOST_SHOWN ? '\n…' : ''}</pre>
     {/if}
   </div>
-  <div class="file">
-    <span class="mono" data-testid="file-name">{name}</span>
-    <span class="soft">{phrases.handOver.cues(desk.track.cues.length)}</span>
-    <label class="ready" title={phrases.handOver.readyHint}
-      ><input
-        type="checkbox"
-        checked={desk.track.state !== 'draft'}
-        onchange={({ currentTarget: box }) =>
-          void desk.edit([{ type: 'setState', state: box.checked ? 'ready' : 'draft' }])}
-      />
-      {phrases.handOver.ready}</label
-    >
-    {#if !isEmpty}
-      <a
-        class="act filled"
-        href={api.exportUrl(session.trackId, format.id, options)}
-        download={name}
-        onclick={(event) => void download(event)}><Download size={16} /> {phrases.handOver.download}</a
-      >
-    {/if}
-  </div>
-  {#if remarks.length > 0}
-    <ul class="remarks soft" aria-label={phrases.handOver.notCarried}>
-      {#each remarks as { code, message } (code)}<li>{message}</li>{/each}
-    </ul>
-  {/if}
-  {#if isEmpty}
-    <p class="soft none">{phrases.handOver.thereIsNothingTo}</p>
-  {:else}
-    <!-- It scrolls. -->
-    <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-    <pre
-      class:wrapped={format.kind === 'transcript'}
-      tabindex="0"
-      aria-label={phrases.handOver.previewOf(name)}
-      data-testid="preview">{text.slice(0, MOST_SHOWN)}{text.length > MOST_SHOWN ? '\n…' : ''}</pre>
-  {/if}
 </div>
 
 <style>
   .files {
-    display: flex;
-    flex-direction: column;
-    gap: 16px;
+    display: grid;
+    grid-template-columns: 264px minmax(0, 1fr);
+    gap: 24px;
     min-height: 0;
   }
-  .files > pre {
-    flex: 1;
-    min-height: 120px;
+  .formats {
+    display: flex;
+    flex-direction: column;
+    padding-bottom: 16px;
+    overflow-y: auto;
+  }
+  h3 {
+    padding: 10px 12px 2px;
+    color: var(--soft-ink);
+    font-size: 14px;
+  }
+  h3:first-child {
+    padding-top: 0;
+  }
+  .formats button {
+    padding: 5px 12px;
+    border-left: 3px solid transparent;
+    border-radius: 0 8px 8px 0;
+    font-size: 14px;
+    line-height: 1.4;
+    text-align: left;
+    cursor: pointer;
+  }
+  .formats strong {
+    font-size: 15px;
+  }
+  .formats [aria-checked='true'] {
+    border-left-color: var(--leaf);
+    background: var(--pale-leaf);
+  }
+  .formats [aria-checked='true'] .soft {
+    color: var(--ink);
+  }
+  .one {
+    display: flex;
+    flex-direction: column;
+    gap: 14px;
+    min-width: 0;
+    min-height: 0;
+  }
+  .file {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: center;
+    gap: 8px 18px;
+  }
+  .file .mono {
+    font-size: 16px;
+    overflow-wrap: anywhere;
+  }
+  .file > :global(a) {
+    margin-left: auto;
+  }
+  .facts {
+    display: flex;
+    gap: 18px;
+    margin-top: -8px;
+    font-size: 15px;
   }
   .remarks {
     padding-left: 18px;
     font-size: 14px;
     list-style: disc;
   }
-  .choice {
-    display: flex;
-    gap: 12px;
-  }
-  .choice button {
-    display: grid;
-    flex: 1;
-    padding: 10px 16px;
-    border: 1.5px solid var(--rule);
-    border-radius: var(--leaf-shape);
-    text-align: left;
-    cursor: pointer;
-  }
-  .choice span {
-    color: var(--soft-ink);
-    font-size: 14px;
-  }
-  .choice button[aria-checked='true'] {
-    border-color: var(--leaf);
-    background: var(--pale-leaf);
-  }
-  .choice button[aria-checked='true'] span {
-    color: var(--ink);
-  }
-  .choice strong {
-    font-size: 16px;
-  }
-  .file {
-    display: flex;
-    align-items: baseline;
-    gap: 18px;
-  }
-  .file .mono {
-    font-size: 16px;
-  }
-  .file a {
-    margin-left: auto;
-  }
   pre {
-    padding: 14px 18px 40px;
+    flex: 1;
+    min-height: 120px;
+    padding: 14px 2px 40px;
     border-top: 1px solid var(--rule);
     overflow: auto;
     color: var(--ink);
@@ -170,19 +211,5 @@
   }
   pre.wrapped {
     white-space: pre-wrap;
-  }
-  .transcripts {
-    display: flex;
-    flex-wrap: wrap;
-    align-items: center;
-    gap: 8px;
-  }
-  .transcripts [aria-checked='true'] {
-    border-color: var(--leaf);
-    background: var(--pale-leaf);
-    font-weight: 600;
-  }
-  .transcripts label {
-    margin-left: 8px;
   }
 </style>

@@ -2,6 +2,7 @@
   import { onMount, untrack } from 'svelte';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import Tabs from '../frame/Tabs.svelte';
+  import Bundle from './Bundle.svelte';
   import Files from './Files.svelte';
   import Video from './Video.svelte';
   import { phrases } from './phrases';
@@ -10,6 +11,7 @@
   let panel = $state<HTMLElement | undefined>();
   const TABS = [
     { id: 'files', label: phrases.tabs.files },
+    { id: 'bundle', label: phrases.tabs.bundle },
     { id: 'video', label: phrases.tabs.video }
   ] as const;
   let tab = $state<(typeof TABS)[number]['id']>('files');
@@ -37,7 +39,7 @@
 >
   <h2 class="unseen">{phrases.handOver.handOver}</h2>
   <Tabs label={phrases.tabs.label} tabs={TABS} open={tab} onOpen={(id: typeof tab) => (tab = id)}>
-    {#if tab === 'files'}<Files />{:else}<Video />{/if}
+    {#if tab === 'files'}<Files />{:else if tab === 'bundle'}<Bundle />{:else}<Video />{/if}
   </Tabs>
 </div>
 
@@ -47,7 +49,7 @@
     grid-template-rows: auto minmax(0, 1fr);
     gap: 18px;
     height: 100%;
-    padding: 14px 40px 0;
+    padding: 14px 24px 0;
     background: var(--sheet);
     outline: none;
   }

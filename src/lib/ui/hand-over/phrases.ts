@@ -9,7 +9,7 @@ const sizeOf = (bytes: number): string =>
       : `${(bytes / 1_000_000_000).toFixed(1)} GB`;
 
 export const phrases = {
-  tabs: { label: 'What is handed over', files: 'Caption files', video: 'Video' },
+  tabs: { label: 'What is handed over', files: 'Files', bundle: 'Bundle', video: 'Video' },
   video: {
     intro: 'A video with the captions in its picture, drawn exactly as in Dress.',
     introSound: 'There is no picture in this recording: a plain background takes its place.',
@@ -65,16 +65,61 @@ export const phrases = {
     filesToHandOver: 'Files to hand over',
     handOver: 'Hand over',
     format: 'Format',
-    transcriptToBeRead: 'Transcript to be read',
-    toBeRead: 'To be read:',
-    withTimes: 'with times',
-    withSpeakers: 'with speakers',
+    kinds: { captions: 'For players', data: 'For programs', transcript: 'To be read' },
     cues: (count: number) => plural(count, 'cue'),
     ready: 'Ready',
     readyHint: 'Nothing is left to do on this track: the list of recordings shows it',
     download: 'Download',
     thereIsNothingTo: 'There is nothing to hand over yet.',
-    previewOf: (name: string) => `Preview of ${name}`,
-    savingFirst: 'Saving first…'
+    previewOf: (name: string) => `Preview of ${name}`
+  },
+  options: {
+    label: 'What is said with it',
+    times: 'times',
+    speakers: 'speakers',
+    sounds: 'described sounds',
+    formatting: 'italics, bold, underlines',
+    byteOrderMark: 'byte-order mark',
+    crlf: 'Windows line ends',
+    offsetMs: 'Moved by',
+    frameRate: 'Pictures a second',
+    startTimecode: 'Begins at',
+    hints: {
+      times: 'When each paragraph is said',
+      speakers: 'Who speaks',
+      sounds: 'Such as [bell strikes]',
+      formatting: 'Without it, plain text alone',
+      byteOrderMark: 'Some programs on Windows need it to read letters beyond the English ones',
+      crlf: 'For old programs on Windows',
+      offsetMs: 'For a video that begins earlier or later than the recording: 10 puts every cue ten seconds later',
+      frameRate: 'As the video has that it is for',
+      startTimecode: 'The time code of the first picture: hours, minutes, seconds, pictures'
+    }
+  },
+  bundle: {
+    for: 'For',
+    ours: 'Ours',
+    shipped: 'Shipped',
+    changed: 'Changed by hand',
+    name: 'Name',
+    keepAs: 'Keep this destination as',
+    keep: 'Keep',
+    kept: (name: string) => `Kept as “${name}”.`,
+    shippedName: (name: string) => `“${name}” comes with Vine Tap: give yours another name.`,
+    remove: 'Delete',
+    removed: (name: string) => `“${name}” is deleted.`,
+    bringBack: 'Bring it back',
+    sheet: (name: string) => `Whoever gets these asks for the sheet “${name}”; this track is checked by another one.`,
+    tracks: 'Tracks',
+    formats: 'Formats',
+    names: 'Names',
+    pattern: 'Pattern',
+    languages: 'Languages as',
+    small: 'small letters and hyphens',
+    files: (count: number) => (count === 0 ? 'No file' : plural(count, 'file')),
+    download: 'Download as ZIP',
+    making: 'The files are written…',
+    cancel: 'Cancel',
+    handedOver: (count: number) => `${plural(count, 'file')} handed over.`
   }
 };

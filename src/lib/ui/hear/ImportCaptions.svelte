@@ -5,10 +5,12 @@
     ENCODINGS,
     findEncoding,
     FORMATS,
+    formatOfBytes,
     formatOfFile,
     languageOfFileName,
     type Encoding
   } from '$lib/core/formats';
+  import { formatClock } from '$lib/core/time';
   import { messageOf } from '$lib/core/message-of';
   import { api, type ImportWarning } from '$lib/client/api';
   import { languageName } from '$lib/client/languages';
@@ -33,10 +35,12 @@
   let encoding = $state<Encoding>('utf-8');
   let language = $state('en');
   let isImporting = $state(false);
-  const content = $derived(chosen === null ? '' : decodeText(chosen.bytes, encoding));
+  /** What is no text says so by its bytes. */
+  const binary = $derived(chosen === null ? null : formatOfBytes(chosen.bytes));
+  const content = $derived(chosen === null || binary !== null ? '' : decodeText(chosen.bytes, encoding));
   const LINES_SHOWN = 12;
   const firstLines = $derived(
-    content
+    (binary === null ? content : toldOf(chosen!.bytes))
       .slice(0, 4000)
       .split(/\r\n?|\n/)
       .slice(0, LINES_SHOWN)
@@ -58,14 +62,36 @@
     }
   }
 
+  /** The first cues of a file that is no text. */
+  function toldOf(bytes: Uint8Array): string {
+    const read = binary?.read;
+    if (typeof read !== 'object') return '';
+    return read
+      .bytes(bytes)
+      .cues.slice(0, LINES_SHOWN)
+      .map(({ startMs, lines }) => `${formatClock(startMs, 2)} ${lines.map(({ markup }) => markup).join(' / ')}`)
+      .join('\n');
+  }
+
+  async function base64Of(bytes: Uint8Array<ArrayBuffer>): Promise<string> {
+    const reader = new FileReader();
+    const read = new Promise<string>((resolve, reject) => {
+      reader.onload = () => resolve(reader.result as string);
+      reader.onerror = () => reject(reader.error ?? new Error(phrases.importCaptions.captionsFile));
+    });
+    reader.readAsDataURL(new Blob([bytes]));
+    return (await read).replace(/^[^,]*,/, '');
+  }
+
   async function take(): Promise<void> {
     if (chosen === null) return;
     const { name } = chosen;
     failure = null;
     isImporting = true;
     try {
-      const format = formatOfFile(name, content)?.id ?? 'srt';
-      const { track, warnings } = await api.importCaptions(recordingId, { format, language, content });
+      const format = binary?.id ?? formatOfFile(name, content)?.id ?? 'srt';
+      const file = binary === null ? { content } : { contentBase64: await base64Of(chosen.bytes) };
+      const { track, warnings } = await api.importCaptions(recordingId, { format, language, ...file });
       imported = { trackId: track.id, name, warnings };
       chosen = null;
       onImported();
@@ -79,9 +105,8 @@
 
 <p class="soft">{phrases.importCaptions.about}</p>
 <div class="import">
-  <button class="act" onclick={() => chooser?.click()}
-    >{phrases.importCaptions.choose(READABLE.map(({ name }) => name).join(' or '))}</button
-  >
+  <button class="act" onclick={() => chooser?.click()}>{phrases.importCaptions.choose}</button>
+  <span class="soft">{phrases.importCaptions.formats(READABLE.map(({ name }) => name))}</span>
   <input
     class="unseen"
     type="file"

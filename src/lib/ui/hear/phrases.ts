@@ -103,7 +103,8 @@ export const phrases = {
   },
   importCaptions: {
     about: 'Captions made elsewhere become a track of this recording; their words can be timed anew later.',
-    choose: (formats: string) => `Choose a file: ${formats}`,
+    choose: 'Choose a file',
+    formats: (names: readonly string[]) => `${names.slice(0, -1).join(', ')} or ${names.at(-1)}`,
     captionsFile: 'Captions file',
     importOf: (name: string) => `Import ${name}`,
     firstLines: 'First lines',

@@ -6,7 +6,7 @@
   import { KeptField } from '$lib/client/kept-text.svelte';
   import { api, type Version } from '$lib/client/api';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
-  import ErrorChart from './ErrorChart.svelte';
+  import ErrorChart from '../frame/ErrorChart.svelte';
   import LongList from './LongList.svelte';
   import { phrases } from './phrases';
 

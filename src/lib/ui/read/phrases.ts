@@ -47,10 +47,6 @@ export const phrases = {
     allDone: 'Every word that seemed doubtful was looked at.',
     sameForAlike: (count: number) => `The same for ${count} like the last`
   },
-  errorChart: {
-    worst: (clock: string, percent: string) => `Words wrong over the recording: most at ${clock}, ${percent} per cent.`,
-    wrong: (percent: number) => `${percent} % wrong`
-  },
   find: {
     findAndReplace: 'Find and replace',
     find: 'Find',

@@ -2,7 +2,15 @@ import { asTrackId, trackIdSchema } from '$lib/core/id';
 import { randomUUID } from 'node:crypto';
 import { json } from '@sveltejs/kit';
 import { z } from 'zod';
-import { findFormat, trackFromFile } from '$lib/core/formats';
+import {
+  decodeText,
+  ENCODINGS,
+  findEncoding,
+  findFormat,
+  parseJson,
+  trackFromFile,
+  type Encoding
+} from '$lib/core/formats';
 import { languageTagSchema } from '$lib/core/track';
 import { getApp } from '$lib/server/app';
 import { answer, notSupported, readJson } from '$lib/server/http/answers';
@@ -25,18 +33,20 @@ export const GET = ({ params, url }: RequestEvent) =>
 /** A track of the cut before this recording, a track of its own once more, or a captions file. */
 const carryRequest = z.strictObject({ fromTrackId: trackIdSchema });
 const copyRequest = z.strictObject({ copyOf: trackIdSchema, title: z.string().trim().min(1).max(300) });
-const importRequest = z.object({
-  format: z.string(),
-  language: languageTagSchema,
-  content: z.string(),
-  title: z.string().max(300).optional()
+const importFields = { format: z.string(), language: languageTagSchema, title: z.string().max(300).optional() };
+const importRequest = z.object({ ...importFields, content: z.string() });
+/** A file as it is: what is text is decoded here. */
+const importBytesRequest = z.object({
+  ...importFields,
+  contentBase64: z.base64(),
+  encoding: z.enum(ENCODINGS.map(([id]) => id) as [Encoding, ...Encoding[]]).optional()
 });
 
 export const POST = ({ params, request }: RequestEvent) =>
   answer(async () => {
     const app = getApp();
     const recording = app.getRecording(params.id);
-    const asked = await readJson(request, z.union([carryRequest, copyRequest, importRequest]));
+    const asked = await readJson(request, z.union([carryRequest, copyRequest, importRequest, importBytesRequest]));
     if ('fromTrackId' in asked) {
       const id = await carryTrackOver(app, recording.id, asked.fromTrackId, request.signal);
       app.changed(recording.id);
@@ -49,10 +59,22 @@ export const POST = ({ params, request }: RequestEvent) =>
       app.changed(recording.id);
       return json({ track: trackAnswer(track, revision) }, { status: 201 });
     }
-    const { format, language, content, title } = asked;
+    const { format, language, title } = asked;
+    const bytes = 'content' in asked ? null : new Uint8Array(Buffer.from(asked.contentBase64, 'base64'));
+    const content = 'content' in asked ? asked.content : decodeText(bytes!, asked.encoding ?? findEncoding(bytes!));
     const { name, read } = findFormat(format) ?? {};
     if (read === undefined) return notSupported(`Reading “${format}”`);
-    const parsed = read(content);
+    if (read === 'whole') {
+      const whole = parseJson(content, { id: asTrackId(randomUUID()), recordingId: recording.id });
+      if (!whole.ok) throw new ApiProblem(422, 'unreadable_captions', whole.problem.message);
+      const track = title === undefined ? whole.value : { ...whole.value, title };
+      app.tracks.insert(track, Date.now());
+      app.changed(recording.id);
+      return json({ track: trackAnswer(track, 0), warnings: [] }, { status: 201 });
+    }
+    if (typeof read === 'object' && bytes === null)
+      throw new ApiProblem(400, 'bad_request', `A ${name} file is no text: send its bytes as contentBase64.`);
+    const parsed = typeof read === 'object' ? read.bytes(bytes!) : read(content);
     if (parsed.cues.length === 0) {
       throw new ApiProblem(
         422,

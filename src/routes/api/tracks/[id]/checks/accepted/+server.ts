@@ -20,8 +20,10 @@ export const GET = ({ params }: RequestEvent) =>
 export const POST = ({ params, request }: RequestEvent) =>
   answer(async () => {
     const { keys, reason } = await readJson(request, acceptRequest);
-    const { tracks, acceptedFindings } = getApp();
-    acceptedFindings.accept(tracks.get(params.id).track.id, keys, { reason, atMs: Date.now() });
+    const { tracks, acceptedFindings, digesting } = getApp();
+    const { id } = tracks.get(params.id).track;
+    acceptedFindings.accept(id, keys, { reason, atMs: Date.now() });
+    digesting.renew(id);
     return new Response(null, { status: 204 });
   });
 
@@ -29,7 +31,9 @@ export const POST = ({ params, request }: RequestEvent) =>
 export const DELETE = ({ params, request }: RequestEvent) =>
   answer(async () => {
     const { keys } = await readJson(request, takeBackRequest);
-    const { tracks, acceptedFindings } = getApp();
-    acceptedFindings.takeBack(tracks.get(params.id).track.id, keys);
+    const { tracks, acceptedFindings, digesting } = getApp();
+    const { id } = tracks.get(params.id).track;
+    acceptedFindings.takeBack(id, keys);
+    digesting.renew(id);
     return new Response(null, { status: 204 });
   });

@@ -1,14 +1,16 @@
 import { json } from '@sveltejs/kit';
-import { FORMATS, remarksOn } from '$lib/core/formats';
+import { exported, remarksOn } from '$lib/core/formats';
 import { getApp } from '$lib/server/app';
+import { exportAsked } from '$lib/server/formats/asked';
 import { answer } from '$lib/server/http/answers';
-import { notFound } from '$lib/server/problem';
 import type { RequestEvent } from './$types';
 
-/** What a format cannot say of this track. */
+/** What a format cannot say of this track, as the options have it. */
 export const GET = ({ params, url }: RequestEvent) =>
   answer(() => {
-    const format = url.searchParams.get('format') ?? '';
-    if (!FORMATS.some(({ id }) => id === format)) throw notFound('format', format);
-    return json({ remarks: remarksOn(getApp().tracks.get(params.id).track, format) });
+    const app = getApp();
+    const { track } = app.tracks.get(params.id);
+    const { format, options } = exportAsked(url.searchParams);
+    const { title } = app.getRecording(track.recordingId);
+    return json({ remarks: remarksOn(exported(track, options), format, { ...options, title }) });
   });

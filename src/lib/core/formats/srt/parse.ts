@@ -1,24 +1,20 @@
-/** SubRip text (.srt): a number, a timing line with comma milliseconds, lines of text, a blank line. It has no standard. */
-import { formatMarkedLine, signedLines, shownWordsOfAll, type Placement, type Track, type Word } from '../track';
-import { wholeMs } from '../time';
+/** Reads SubRip text. */
+import { wholeMs } from '../../time';
+import type { Placement } from '../../track';
 import {
   badTiming,
   fillTimes,
-  formatTiming,
-  hasVisible,
   isMeantAsTiming,
   liftedTags,
   oddTiming,
   parseTiming,
-  plainLine,
   quote,
   readMarkup,
   splitLines,
-  withoutControls,
   type FileCue,
   type ParsedCaptions,
   type ParseProblem
-} from './caption-file';
+} from '../caption-file';
 
 /** Reads what can be read: every timing line opens a cue, numbers are not needed, blank lines within a text are left out. */
 export function parseSrt(content: string): ParsedCaptions {
@@ -99,39 +95,3 @@ const KEYPAD: readonly Placement[] = [
   'top centre',
   'top right'
 ];
-
-export function formatSrt(track: Track): string {
-  const words = shownWordsOfAll(track);
-  const lines: string[] = [];
-  track.cues.forEach((cue, at) => {
-    lines.push(String(at + 1), formatTiming(cue, ','));
-    const before = lines.length;
-    for (const line of signedLines(track, cue, words[at]!)) {
-      const text = plainLine(line) ?? srtLine(line);
-      if (text !== null) lines.push(text);
-    }
-    // A cue without text keeps its place and time: readers drop one that has no line at all.
-    if (lines.length === before) lines.push('\u00a0');
-    lines.push('');
-  });
-  return lines.join('\n');
-}
-
-/** `null` for nothing to see. The format has no escapes: a space keeps text from being read as a tag, a code or a timing. */
-function srtLine(words: readonly Word[]): string | null {
-  const markup = formatMarkedLine(words);
-  if (!hasVisible(markup)) return null;
-  return withoutControls(markup)
-    .split(/(<\/?[ibu]>)/)
-    .map((part, at) => (at % 2 === 1 ? part : srtText(part)))
-    .join('');
-}
-
-const srtText = (escaped: string): string =>
-  escaped
-    .replaceAll('&lt;', '<')
-    .replaceAll('&gt;', '>')
-    .replaceAll('&amp;', '&')
-    .replaceAll('-->', '-- >')
-    .replace(/<(?=\/?[a-z\d])/gi, '< ')
-    .replace(/\{(?=\\)/g, '{ ');

@@ -1,0 +1,83 @@
+import { execFileSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import { expect, test } from '@playwright/test';
+import { ask, checkAccessible, startDemo, watchConsole } from './support';
+
+type Demo = Awaited<ReturnType<typeof startDemo>>;
+let server: Demo;
+let url: string;
+test.beforeAll(async () => {
+  server = await startDemo();
+  const { recordings } = (await ask(server, '/api/recordings')).body as {
+    recordings: { id: string; title: string; tracks: { id: string }[] }[];
+  };
+  const { id, tracks } = recordings.find(({ title }) => title.startsWith('Winding'))!;
+  url = `${server.url}/recordings/${id}/tracks/${tracks[0]!.id}/hand-over`;
+});
+test.afterAll(() => server.stop());
+
+test('a file is said as its options have it, in the format that the arrows come to', async ({ page }) => {
+  watchConsole(page);
+  await page.goto(url);
+  await page.getByRole('radio', { checked: true }).focus();
+  await page.keyboard.press('ArrowDown');
+  await expect(page.getByTestId('file-name')).toHaveText('winding-the-merrowby-clock.en.srt');
+  const preview = page.getByTestId('preview');
+  await expect(preview).toContainText('1\n00:00:01,036 --> ');
+  await page.getByLabel('Moved by').fill('10');
+  await page.keyboard.press('Tab');
+  await expect(preview).toContainText('1\n00:00:11,036 --> ');
+  await page.getByLabel('Windows line ends').check();
+  const waiting = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'Download' }).click();
+  const text = readFileSync(await (await waiting).path(), 'utf8');
+  expect(text).toMatch(/^1\r\n00:00:11,036 --> /);
+  await page.locator('#format-ttml').click();
+  await expect(preview).toContainText('<p xml:id="c1" begin="00:00:01.036"');
+  // What was said with a format is there again.
+  await page.locator('#format-srt').click();
+  await expect(page.getByLabel('Moved by')).toHaveValue('10');
+  await checkAccessible(page);
+});
+
+test('a bundle is handed over for a destination, which is kept for the next recording', async ({ page }) => {
+  watchConsole(page);
+  await page.goto(url);
+  await page.getByRole('tab', { name: 'Bundle' }).click();
+  const names = page.getByTestId('bundle-names').getByRole('listitem');
+  await page.getByTestId('destination').selectOption('A streaming service');
+  await expect(names).toHaveText(['winding-the-merrowby-clock.en.ttml']);
+  await expect(page.getByText('asks for the sheet “Broadcast”')).toBeVisible();
+  await page.getByLabel('SRT').check();
+  const pattern = page.getByLabel('Pattern');
+  await pattern.fill('{titel}');
+  await expect(page.getByRole('button', { name: 'Download as ZIP' })).toBeDisabled();
+  await pattern.fill('{title} ({language})');
+  await page.getByLabel('small letters and hyphens').uncheck();
+  await page.getByLabel('Languages as').selectOption('eng');
+  await expect(names).toHaveText(['Winding the Merrowby clock (eng).ttml', 'Winding the Merrowby clock (eng).srt']);
+  await page.getByPlaceholder('Name').fill('The museum');
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('destination')).toHaveValue('The museum');
+  await checkAccessible(page);
+
+  const waiting = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Download as ZIP' }).click();
+  const file = await waiting;
+  expect(file.suggestedFilename()).toBe('winding-the-merrowby-clock.zip');
+  const read =
+    'import sys, zipfile; z = zipfile.ZipFile(sys.argv[1]); print(z.testzip()); print("\\n".join(z.namelist()))';
+  const listed = execFileSync('python3', ['-c', read, await file.path()], { encoding: 'utf8' });
+  expect(listed.trim().split('\n')).toEqual([
+    ...['None', 'Winding the Merrowby clock (eng).ttml', 'Winding the Merrowby clock (eng).srt', 'contents.csv']
+  ]);
+  await expect(page.getByText('2 files handed over.')).toBeVisible();
+
+  await page.reload();
+  await page.getByRole('tab', { name: 'Bundle' }).click();
+  await page.getByTestId('destination').selectOption('The museum');
+  await expect(names).toHaveText(['Winding the Merrowby clock (eng).ttml', 'Winding the Merrowby clock (eng).srt']);
+  await page.getByRole('button', { name: 'Delete' }).click();
+  await page.getByRole('button', { name: 'Bring it back' }).click();
+  await expect(page.getByTestId('destination')).toHaveValue('The museum');
+});
