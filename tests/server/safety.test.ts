@@ -286,7 +286,7 @@ test('requests of the wrong shape are told what is wrong, and nothing comes of t
   expect(
     await problem(
       `/api/recordings/${id}/tracks`,
-      post(JSON.stringify({ format: 'scc', language: 'en', content: '00:00:01:00' }))
+      post(JSON.stringify({ format: 'cave', language: 'en', content: '00:00:01:00' }))
     )
   ).toEqual([422, 'not_supported']);
   expect(await problem(`/api/recordings/${id}/tracks`, post('x'.repeat(33_000_000)))).toEqual([413, 'too_large']);
@@ -327,7 +327,7 @@ test('requests of the wrong shape are told what is wrong, and nothing comes of t
     content: '1\n00:00:00,100 --> 00:00:01,000\nTick\n'
   });
   const track = `/api/tracks/${imported.body.track.id}`;
-  for (const [path, method] of [[`${track}/export?format=scc`, 'GET']] as const) {
+  for (const [path, method] of [[`${track}/export?format=cave`, 'GET']] as const) {
     expect(await problem(path, { method }), path).toEqual([422, 'not_supported']);
   }
   expect((await ask(server, `/api/recordings/${id}`)).body.recording.tracks).toHaveLength(1);

@@ -18,7 +18,7 @@ import {
   type ExportOptions
 } from '.';
 
-const OPTIONS = { ...USUAL_OPTIONS, title: '' };
+const OPTIONS = { ...USUAL_OPTIONS, title: '', durationMs: 60_000 };
 const PLACE = { id: asTrackId('new'), recordingId: 'there' };
 
 describe('a table', () => {

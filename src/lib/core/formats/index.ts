@@ -10,6 +10,7 @@ export {
   exported,
   exportOptionsSchema,
   formatOptions,
+  frameRateOf,
   parseOptions,
   usualOptions,
   FRAME_RATES,
@@ -19,6 +20,9 @@ export {
   type WriteOptions
 } from './options';
 export { findFormat, FORMATS, formatOfBytes, formatOfFile, type Format, type FormatId } from './registry';
+export { formatEdl } from './edl';
+export { formatOtio } from './otio';
+export { formatScc, parseScc } from './scc';
 export { formatSrt, parseSrt } from './srt';
 export { cueSettings, formatWebVtt, parseWebVtt, placementFromSettings, placementSettings } from './webvtt';
 export {

@@ -17,6 +17,14 @@ export const FRAME_RATES = {
 } as const;
 export type FrameRateName = keyof typeof FRAME_RATES;
 
+/** The one that is nearest to a video's own; the usual one for sound. */
+export const frameRateOf = (rate: number | undefined): FrameRateName =>
+  rate === undefined
+    ? USUAL_OPTIONS.frameRate
+    : (Object.keys(FRAME_RATES) as FrameRateName[]).reduce((best, name) =>
+        Math.abs(FRAME_RATES[name] - rate) < Math.abs(FRAME_RATES[best] - rate) ? name : best
+      );
+
 /** `1:00:00:00`, or `01:00:00;00` where numbers are dropped. */
 const TIMECODE = /^\d{1,2}:[0-5]\d:[0-5]\d[:;]\d{2}$/;
 
@@ -33,7 +41,7 @@ export const exportOptionsSchema = z
     offsetMs: z.int().min(-MOST_MS).max(MOST_MS),
     frameRate: z.enum(Object.keys(FRAME_RATES) as [FrameRateName, ...FrameRateName[]]),
     dropFrame: z.boolean(),
-    /** Of the recording's first picture. */
+    /** Of the recording's first picture. Files without pictures begin at that time of the clock. */
     startTimecode: z.string().regex(TIMECODE),
     byteOrderMark: z.boolean(),
     /** Lines end as on Windows. */
@@ -89,10 +97,26 @@ export const formatOptions = (options: ExportOptions, usual: ExportOptions): Rea
 export type WriteOptions = ExportOptions & {
   /** Of the recording. */
   readonly title: string;
+  readonly durationMs: number;
 };
 
-/** The track as a file is to say it: without sounds or formatting where they are not wanted, at other times. */
-export function exported(track: Track, { sounds, formatting, offsetMs }: ExportOptions): Track {
+/** `01:00:00:12` on a clock: the pictures are a part of its second. */
+function clockMs({ startTimecode, frameRate }: Pick<ExportOptions, 'startTimecode' | 'frameRate'>): number {
+  const [hours = 0, minutes = 0, seconds = 0, pictures = 0] = startTimecode.split(/[:;]/).map(Number);
+  return wholeMs(((hours * 60 + minutes) * 60 + seconds) * 1000 + (pictures * 1000) / FRAME_RATES[frameRate]);
+}
+
+/**
+ * The track as a file is to say it: without sounds or formatting where they are not wanted, at other times.
+ * `countsPictures`: the format knows time codes, and is given the one that it begins with.
+ */
+export function exported(
+  track: Track,
+  options: ExportOptions,
+  { countsPictures = false }: { readonly countsPictures?: boolean | undefined } = {}
+): Track {
+  const { sounds, formatting } = options;
+  const offsetMs = options.offsetMs + (countsPictures ? 0 : clockMs(options));
   let { words, cues } = track;
   if (!formatting) words = words.map((word) => (word.marks.length === 0 ? word : { ...word, marks: [] }));
   if (!sounds) {

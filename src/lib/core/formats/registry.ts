@@ -5,9 +5,12 @@
 import type { Track } from '../track';
 import type { ParsedCaptions } from './caption-file';
 import { formatCsv, parseCsv } from './csv';
+import { cannotSayEdl, formatEdl } from './edl';
 import { formatJson } from './json';
 import type { ExportOptions, OptionName, WriteOptions } from './options';
+import { formatOtio } from './otio';
 import { NOTHING_LOST, type Carries, type Remark } from './remarks';
+import { cannotSayScc, formatScc, isScc, parseScc } from './scc';
 import { formatSrt, parseSrt } from './srt';
 import { cannotSayStl, formatStl, isStl, parseStl } from './stl';
 import { formatTranscriptHtml, formatTranscriptText } from './transcript';
@@ -20,8 +23,10 @@ export interface Format {
   /** Without the dot. */
   readonly extension: string;
   readonly mime: string;
-  /** `data`: for programs, not for players. */
-  readonly kind: 'captions' | 'transcript' | 'data';
+  /** `editing`: for programs that cut; `data`: for others, not for players. */
+  readonly kind: 'captions' | 'transcript' | 'editing' | 'data';
+  /** It says times as pictures are counted, from a time code on. */
+  readonly countsPictures?: boolean;
   /** What it is for, and what it cannot say, in a few words. */
   readonly about: string;
   readonly options: readonly OptionName[];
@@ -40,7 +45,9 @@ export interface Format {
   readonly write?: (track: Track, options: WriteOptions) => string | Uint8Array;
 }
 
-const FILE = ['offsetMs', 'byteOrderMark', 'crlf'] as const;
+const TIMES = ['offsetMs', 'startTimecode'] as const;
+const FILE = [...TIMES, 'byteOrderMark', 'crlf'] as const;
+const PICTURES = ['offsetMs', 'frameRate', 'dropFrame', 'startTimecode'] as const;
 const CAPTIONS = ['sounds', 'formatting'] as const;
 const TRANSCRIPT = { kind: 'transcript', options: ['times', 'speakers', 'sounds'] } as const;
 const isTtml = (content: string): boolean =>
@@ -80,7 +87,7 @@ const formats = [
     mime: 'application/ttml+xml; charset=utf-8',
     kind: 'captions',
     about: 'IMSC 1.1 Text, for streaming services: carries speakers, places and colours',
-    options: [...CAPTIONS, 'speakers', 'offsetMs'],
+    options: [...CAPTIONS, 'speakers', ...TIMES],
     carries: { values: ['the size', 'outlines', 'colours', 'alignment'], places: true, ownPlaces: true },
     isIt: isTtml,
     read: parseTtml,
@@ -93,7 +100,7 @@ const formats = [
     mime: 'application/ttml+xml; charset=utf-8',
     kind: 'captions',
     about: 'for European broadcasters on the net: as TTML, by the EBU’s profile',
-    options: [...CAPTIONS, 'speakers', 'offsetMs'],
+    options: [...CAPTIONS, 'speakers', ...TIMES],
     carries: { values: ['the size', 'colours', 'alignment'], places: true, ownPlaces: true },
     read: parseTtml,
     write: (track, options) => formatTtml(track, options, 'ebu')
@@ -105,6 +112,7 @@ const formats = [
     mime: 'application/octet-stream',
     kind: 'captions',
     about: 'for broadcasters’ own machines: one alphabet, whole pictures',
+    countsPictures: true,
     options: [...CAPTIONS, 'offsetMs', 'frameRate', 'startTimecode'],
     carries: { values: ['alignment'], places: true, ownPlaces: true },
     read: { bytes: parseStl },
@@ -112,13 +120,53 @@ const formats = [
     cannotSay: cannotSayStl
   },
   {
+    id: 'scc',
+    name: 'SCC',
+    extension: 'scc',
+    mime: 'text/plain; charset=us-ascii',
+    kind: 'captions',
+    about: 'for North American broadcasters: line 21, in 32 columns',
+    countsPictures: true,
+    options: [...CAPTIONS, 'offsetMs', 'dropFrame', 'startTimecode', 'crlf'],
+    carries: { values: ['alignment'], places: true, ownPlaces: true },
+    isIt: isScc,
+    read: parseScc,
+    write: formatScc,
+    cannotSay: cannotSayScc
+  },
+  {
+    id: 'otio',
+    name: 'OpenTimelineIO',
+    extension: 'otio',
+    mime: 'application/json',
+    kind: 'editing',
+    countsPictures: true,
+    about: 'a timeline: cues as markers of the recording, and as clips',
+    options: ['sounds', 'speakers', ...PICTURES],
+    carries: { values: [], places: false, ownPlaces: false },
+    write: formatOtio
+  },
+  {
+    id: 'edl',
+    name: 'EDL',
+    extension: 'edl',
+    mime: 'text/plain; charset=utf-8',
+    kind: 'editing',
+    countsPictures: true,
+    about: 'an event for each cue, its text in comments',
+    options: ['sounds', ...PICTURES],
+    carries: { values: [], places: false, ownPlaces: false },
+    write: formatEdl,
+    cannotSay: cannotSayEdl
+  },
+  {
     id: 'csv',
     name: 'CSV',
     extension: 'csv',
     mime: 'text/csv; charset=utf-8',
     kind: 'data',
-    about: 'a row a cue, for spreadsheets',
-    options: [...CAPTIONS, 'speakers', 'offsetMs', 'byteOrderMark'],
+    about: 'a row a cue, for spreadsheets and editing programs',
+    options: [...CAPTIONS, 'speakers', ...TIMES, 'byteOrderMark'],
     carries: { values: [], places: false, ownPlaces: false },
     read: parseCsv,
     write: formatCsv

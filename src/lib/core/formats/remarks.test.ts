@@ -3,7 +3,7 @@ import { trackOfLines } from '../testing/fonts';
 import { makeCue, makeSpeaker, type Track } from '../track';
 import { findFormat, formatWebVtt, parseWebVtt, remarksOn, USUAL_OPTIONS } from '.';
 
-const OPTIONS = { ...USUAL_OPTIONS, title: '' };
+const OPTIONS = { ...USUAL_OPTIONS, title: '', durationMs: 60_000 };
 const dressed = (): Track => {
   const track = trackOfLines(['Good evening'], {
     ...{ color: '#ffee00', face: 'zilla', align: 'start', placement: 'top left' },

@@ -14,7 +14,12 @@ export interface Remark {
     | 'marks_not_carried'
     | 'voices_not_carried'
     | 'times_not_carried'
-    | 'times_rounded';
+    | 'times_rounded'
+    | 'lines_broken'
+    | 'too_many_rows'
+    | 'overlaps_cut'
+    | 'cues_late'
+    | 'too_many_events';
   /** A sentence. */
   readonly message: string;
   readonly cueIds?: readonly CueId[];
@@ -89,6 +94,13 @@ function lookNotCarried(track: Track, { name, carries }: Told): readonly Remark[
   ];
   return remarks.filter((remark) => remark !== false);
 }
+
+const MOST_TOLD = 12;
+
+export const lettersNotCarried = (name: string, lacking: readonly string[]): Remark => ({
+  code: 'letters_not_carried',
+  message: `${name} has no ${lacking.slice(0, MOST_TOLD).join(' ')}${lacking.length > MOST_TOLD ? ' and others' : ''}: question marks stand for them.`
+});
 
 const listOf = (names: readonly string[]): string =>
   names.length < 2 ? names.join('') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`;

@@ -1,7 +1,7 @@
 /** Times of the product: whole milliseconds from the start of the media. */
 import { wholeMs, type Ms } from './ms';
 
-export { formatFrames, parseFrames } from './frames';
+export { canDropFrames, formatFrames, formatTimecode, parseFrames, parseTimecode } from './frames';
 export { MOST_MS, msSchema, wholeMs, type Ms } from './ms';
 
 /** A stretch of time. `startMs <= t < endMs`; `startMs < endMs`. */

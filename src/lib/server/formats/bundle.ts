@@ -46,11 +46,12 @@ export function bundle(
     for (const [at, { track, revision, recording, format, options }] of files.entries()) {
       signal.throwIfAborted();
       const name = names[at]!;
-      const file = await writeFormat(format, track, { ...options, title: recording.title }, signal);
+      const { title, durationMs } = recording;
+      const file = await writeFormat(format, track, { ...options, title, durationMs }, signal);
       const sha256 = createHash('sha256').update(file).digest('hex');
       await added(archive, file, name, atMs);
       app.handedOver.note(track.id, { name, format: format.id, revision, bytes: file.length, sha256, atMs });
-      rows.push([name, recording.title, track.language, format.id, String(revision), String(file.length), sha256]);
+      rows.push([name, title, track.language, format.id, String(revision), String(file.length), sha256]);
     }
     const contents = Papa.unparse([HEAD, ...rows], { newline: '\r\n', escapeFormulae: true });
     await added(archive, new TextEncoder().encode(`${contents}\r\n`), CONTENTS, atMs);

@@ -21,7 +21,7 @@ export async function writeFormat(
   options: WriteOptions,
   signal: AbortSignal
 ): Promise<Uint8Array> {
-  const said = exported(track, options);
+  const said = exported(track, options, format);
   if (format.write !== undefined) {
     const file = format.write(said, options);
     return typeof file === 'string' ? encodeText(file, options) : file;

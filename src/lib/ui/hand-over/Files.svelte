@@ -4,6 +4,7 @@
     exportFileName,
     formatOptions,
     FORMATS,
+    frameRateOf,
     formatTranscriptText,
     remarksOn,
     usualOptions,
@@ -21,23 +22,25 @@
   const desk = useTrackDesk();
   const { session, recording } = desk;
   const words = phrases.handOver;
-  const KINDS = ['captions', 'data', 'transcript'] as const;
+  const KINDS = ['captions', 'editing', 'data', 'transcript'] as const;
 
   let format = $state.raw<(typeof FORMATS)[number]>(FORMATS[0]!);
   /** What was said with each format, so that it is there again when that is chosen again. */
   let said = $state.raw<Readonly<Record<string, ExportOptions>>>({});
-  const options = $derived(said[format.id] ?? usualOptions(format));
+  const usual = $derived({ ...usualOptions(format), frameRate: frameRateOf(recording.media.frameRate) });
+  const options = $derived(said[format.id] ?? usual);
+  const about = { title: recording.title, durationMs: recording.durationMs };
 
   const MOST_SHOWN = 200_000;
-  const track = $derived(exported(desk.track, options));
+  const track = $derived(exported(desk.track, options, format));
   /** Transcripts are shown as their text, whatever they are made into. */
   const text = $derived(
     format.kind !== 'transcript' && format.write !== undefined
-      ? shown(format.write(track, { ...options, title: recording.title }))
+      ? shown(format.write(track, { ...options, ...about }))
       : formatTranscriptText(track, options)
   );
   const isEmpty = $derived(format.kind === 'transcript' ? text === '' : track.cues.length === 0);
-  const remarks = $derived(remarksOn(track, format, { ...options, title: recording.title }));
+  const remarks = $derived(remarksOn(track, format, { ...options, ...about }));
   const name = $derived(exportFileName(recording, session.track, recording.tracks, format.extension));
 
   /** Of a file that is no text, what is read back of it. */

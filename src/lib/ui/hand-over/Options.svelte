@@ -11,7 +11,7 @@
   let { format, options, onChange }: Props = $props();
   const words = phrases.options;
   const TIMECODE = '[0-9]{1,2}:[0-5][0-9]:[0-5][0-9][:;][0-9]{2}';
-  const SWITCHES = ['times', 'speakers', 'sounds', 'formatting', 'byteOrderMark', 'crlf'] as const;
+  const SWITCHES = ['times', 'speakers', 'sounds', 'formatting', 'byteOrderMark', 'crlf', 'dropFrame'] as const;
   const has = (name: OptionName): boolean => format.options.includes(name);
 </script>
 

@@ -65,7 +65,10 @@ export const phrases = {
     filesToHandOver: 'Files to hand over',
     handOver: 'Hand over',
     format: 'Format',
-    kinds: { captions: 'For players', data: 'For programs', transcript: 'To be read' },
+    kinds: {
+      ...{ captions: 'For players', editing: 'For editing programs' },
+      ...{ data: 'For other programs', transcript: 'To be read' }
+    },
     cues: (count: number) => plural(count, 'cue'),
     ready: 'Ready',
     readyHint: 'Nothing is left to do on this track: the list of recordings shows it',
@@ -84,6 +87,7 @@ export const phrases = {
     offsetMs: 'Moved by',
     frameRate: 'Pictures a second',
     startTimecode: 'Begins at',
+    dropFrame: 'drop-frame',
     hints: {
       times: 'When each paragraph is said',
       speakers: 'Who speaks',
@@ -93,6 +97,7 @@ export const phrases = {
       crlf: 'For old programs on Windows',
       offsetMs: 'For a video that begins earlier or later than the recording: 10 puts every cue ten seconds later',
       frameRate: 'As the video has that it is for',
+      dropFrame: 'Numbers of pictures are left out so that the time code keeps to the clock: only at 29.97 and 59.94',
       startTimecode: 'The time code of the first picture: hours, minutes, seconds, pictures'
     }
   },

@@ -1,10 +1,8 @@
 /** What EBU STL cannot say of a track, besides its look. */
 import { graphemes, type Track } from '../../track';
 import type { WriteOptions } from '../options';
-import type { Remark } from '../remarks';
+import { lettersNotCarried, type Remark } from '../remarks';
 import { stlRate, tableFor } from './format';
-
-const MOST_TOLD = 12;
 
 export function cannotSayStl(track: Track, options: WriteOptions): readonly Remark[] {
   const table = tableFor(track);
@@ -12,14 +10,10 @@ export function cannotSayStl(track: Track, options: WriteOptions): readonly Rema
   for (const { text, shown } of track.words)
     if (shown)
       for (const { segment } of graphemes.segment(text)) if (table.encode(segment) === null) lacking.add(segment);
-  const told = [...lacking].slice(0, MOST_TOLD).join(' ');
   const isBold = track.words.some(({ marks }) => marks.some(({ kind }) => kind === 'b'));
   const lastMs = track.cues.at(-1)?.endMs ?? 0;
   const remarks: readonly (Remark | false)[] = [
-    lacking.size > 0 && {
-      code: 'letters_not_carried',
-      message: `STL has no ${told}${lacking.size > MOST_TOLD ? ' and others' : ''}: question marks stand for them.`
-    },
+    lacking.size > 0 && lettersNotCarried('STL', [...lacking]),
     isBold && { code: 'marks_not_carried', message: 'STL does not carry bold letters.' },
     track.speakers.length > 0 && { code: 'voices_not_carried', message: 'STL does not carry who speaks.' },
     lastMs > 24 * 3_600_000 && {

@@ -9,7 +9,7 @@ import { USUAL_OPTIONS } from '../options';
 import { cannotSayStl, formatStl, isStl, parseStl } from '.';
 import { CODE_TABLES } from './letters';
 
-const OPTIONS = { ...USUAL_OPTIONS, title: 'Winding the clock' };
+const OPTIONS = { ...USUAL_OPTIONS, title: 'Winding the clock', durationMs: 60_000 };
 const trackOf = (lines: readonly string[], language = 'en'): Track => ({ ...trackOfLines(lines), language });
 const text = (bytes: Uint8Array, from: number, length: number): string =>
   String.fromCharCode(...bytes.subarray(from, from + length));

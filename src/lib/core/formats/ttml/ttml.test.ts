@@ -19,7 +19,7 @@ import { formatTtml, parseTtml } from '.';
 import { placementOfRegion, regionOf } from './places';
 import { clockOf, parseTime } from './times';
 
-const OPTIONS = { ...USUAL_OPTIONS, title: 'The <clock> & its keeper' };
+const OPTIONS = { ...USUAL_OPTIONS, title: 'The <clock> & its keeper', durationMs: 60_000 };
 const PROFILES = ['imsc', 'ebu'] as const;
 const document = (body: string, { head = '', attributes = '' } = {}): string =>
   `<?xml version="1.0"?><tt xmlns="http://www.w3.org/ns/ttml" xmlns:tts="http://www.w3.org/ns/ttml#styling" xmlns:ttp="http://www.w3.org/ns/ttml#parameter" xmlns:ttm="http://www.w3.org/ns/ttml#metadata" xml:lang="en" ${attributes}><head>${head}</head><body>${body}</body></tt>`;

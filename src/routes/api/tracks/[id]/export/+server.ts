@@ -13,8 +13,9 @@ export const GET = ({ params, url, request }: RequestEvent) =>
     const app = getApp();
     const { track, revision } = app.tracks.get(params.id);
     const { format, options } = exportAsked(url.searchParams);
-    const recording = app.recordings.find(track.recordingId)!;
-    const file = await writeFormat(format, track, { ...options, title: recording.title }, request.signal);
+    const recording = app.getRecording(track.recordingId);
+    const { title, durationMs } = recording;
+    const file = await writeFormat(format, track, { ...options, title, durationMs }, request.signal);
     const name = exportFileName(recording, track, app.trackStore.listOf(track.recordingId), format.extension);
     app.handedOver.note(track.id, {
       ...{ name, format: format.id, revision, bytes: file.length, atMs: Date.now() },

@@ -11,6 +11,6 @@ export const GET = ({ params, url }: RequestEvent) =>
     const app = getApp();
     const { track } = app.tracks.get(params.id);
     const { format, options } = exportAsked(url.searchParams);
-    const { title } = app.getRecording(track.recordingId);
-    return json({ remarks: remarksOn(exported(track, options), format, { ...options, title }) });
+    const { title, durationMs } = app.getRecording(track.recordingId);
+    return json({ remarks: remarksOn(exported(track, options, format), format, { ...options, title, durationMs }) });
   });
