@@ -10,7 +10,7 @@ export const root = join(dirname(fileURLToPath(import.meta.url)), '..');
 /** For the product itself, and for its tests besides. */
 const PACKAGES = {
   run: ['ffmpeg', 'libpocketsphinx3', 'pocketsphinx-en-us', 'espeak-ng', 'libhunspell-1.7-0'],
-  test: ['chromium', 'flite', 'poppler-utils', 'sox']
+  test: ['chromium', 'flite', 'mediainfo', 'poppler-utils', 'sox']
 };
 
 const isInstalled = (name) => {

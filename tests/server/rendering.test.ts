@@ -249,9 +249,11 @@ describe('a render', () => {
     const made = await bring('film.mp4', film('320x180'));
     const other = await bring('talk.wav', tone(3));
     const cases: [object, number, string][] = [
-      [{ captions: 'inside' }, 422, 'not_supported'],
+      [{ captions: 'inside', trackIds: [], trackId: undefined }, 400, 'bad_request'],
+      [{ captions: 'inside', container: 'wav' }, 422, 'does_not_fit'],
+      [{ captions: 'inside', container: 'webm', video: { codec: 'copy' } }, 422, 'does_not_fit'],
       [{ trimId: 'one' }, 422, 'not_supported'],
-      [{ trackIds: [made.track.id] }, 422, 'not_supported'],
+      [{ trackIds: [made.track.id, other.track.id] }, 422, 'does_not_fit'],
       [{ container: 'webm' }, 422, 'does_not_fit'],
       [{ video: { codec: 'copy' } }, 422, 'does_not_fit'],
       [{ container: 'mp3', video: undefined }, 422, 'does_not_fit'],
@@ -323,5 +325,79 @@ describe('a render', () => {
     } finally {
       await own.stop();
     }
+  });
+});
+
+describe('captions inside', () => {
+  const GERMAN =
+    '1\n00:00:01,000 --> 00:00:02,500\nGuten Abend.\n\n2\n00:00:02,000 --> 00:00:03,000\nUnd willkommen.\n';
+  /** What lies inside, by a reader that is not ffmpeg. */
+  const textsOf = (path: string): Record<string, string>[] =>
+    (
+      JSON.parse(execFileSync('mediainfo', ['--Output=JSON', path]).toString()) as {
+        media: { track: Record<string, string>[] };
+      }
+    ).media.track.filter((track) => track['@type'] === 'Text');
+  const shownIn = (path: string, at: number): string =>
+    execFileSync('ffmpeg', ['-v', 'error', '-copyts', '-i', path, '-map', `0:s:${at}`, '-f', 'srt', '-']).toString();
+  const packetsOf = (path: string, stream: string): string =>
+    execFileSync('ffmpeg', [
+      '-v',
+      'error',
+      '-i',
+      path,
+      '-map',
+      `0:${stream}`,
+      '-c',
+      'copy',
+      '-f',
+      'md5',
+      '-'
+    ]).toString();
+
+  test.each([
+    ['mp4', 'Timed Text'],
+    ['mov', 'Timed Text'],
+    ['mkv', 'UTF-8'],
+    ['webm', 'D_WEBVTT/SUBTITLES']
+  ] as const)('of an %s file: two languages, marked, and picture and sound as they were', async (container, format) => {
+    const bytes =
+      container === 'webm'
+        ? media('webm', [...grey('320x180'), ...SINE, '-c:v', 'libvpx-vp9', '-c:a', 'libopus'])
+        : film('320x180');
+    const made = await bring(`film.${container === 'webm' ? 'webm' : 'mp4'}`, bytes, { color: '#ffee00' });
+    const german = (
+      await send(server, `/api/recordings/${made.recordingId}/tracks`, {
+        ...{ format: 'srt', language: 'de', content: GERMAN }
+      })
+    ).body.track.id as string;
+    const { path, render: about } = await render(made, {
+      ...{ captions: 'inside', container, video: undefined, trackIds: [made.track.id, german] },
+      marks: { defaultTrackId: german, forcedTrackIds: [german] }
+    });
+    expect(about.name).toBe(`film.captions.${container}`);
+    const texts = textsOf(path);
+    expect(texts.map(({ Language, Format }) => [Language, Format])).toEqual([
+      ['en', format],
+      ['de', format]
+    ]);
+    const subtitles = probe(path).streams.filter((one) => one.codec_type === 'subtitle') as unknown as {
+      disposition: Record<string, number>;
+      tags: Record<string, string>;
+    }[];
+    expect(subtitles.map(({ disposition }) => disposition.default)).toEqual([0, 1]);
+    if (container === 'mkv') {
+      expect(texts.map(({ Default, Forced }) => [Default, Forced])).toEqual([
+        ['No', 'No'],
+        ['Yes', 'Yes']
+      ]);
+      expect(subtitles[0]!.disposition.hearing_impaired).toBe(1);
+    }
+    expect(subtitles.map(({ tags }) => tags.title ?? tags.handler_name)).toEqual(['English', 'German']);
+    expect(shownIn(path, 0)).toContain('Mind the step, שלום, 時計.');
+    expect(shownIn(path, 1)).toMatch(/00:00:01,00\d --> [^]*Guten Abend\.[^]*Und willkommen\./);
+    const source = join(newFolder(), 'source');
+    writeFileSync(source, bytes);
+    for (const stream of ['v', 'a']) expect(packetsOf(path, stream)).toBe(packetsOf(source, stream));
   });
 });

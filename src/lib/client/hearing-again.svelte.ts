@@ -4,8 +4,8 @@ import { textTokens, type ClientCommand } from '$lib/core/commands';
 import { lastStartingBy, type Span, spanOf, toSpan } from '$lib/core/time';
 import type { Word } from '$lib/core/track';
 import { writeInPlace } from '$lib/core/wording';
+import { languageName } from '$lib/core/track';
 import type { Reading } from './api';
-import { languageName } from './languages';
 import type { TrackView } from './track-view.svelte';
 import { phrases } from './phrases';
 

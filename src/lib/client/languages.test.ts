@@ -1,5 +1,6 @@
 import { expect, test } from 'vitest';
-import { languageGroups, languageName } from './languages';
+import { languageName } from '$lib/core/track';
+import { languageGroups } from './languages';
 
 test('languages stand by what can be done in them, by name, each once', () => {
   const [heard, timed] = languageGroups(['en-US']);

@@ -1,5 +1,5 @@
 /** Languages by their names, and what can be done with a recording in them. */
-import { primarySubtag } from '$lib/core/track';
+import { languageName, primarySubtag } from '$lib/core/track';
 
 /** Spoken widely or captioned often; any other can be given by its tag. */
 const TAGS =
@@ -7,17 +7,6 @@ const TAGS =
     ' '
   );
 const ENGLISH = 'en en-US en-GB en-AU en-CA en-IE en-IN en-NZ en-ZA'.split(' ');
-
-/** The language's name, or the tag itself where it is none. */
-export function languageName(tag: string): string {
-  if (tag === '') return '';
-  try {
-    return new Intl.DisplayNames(['en'], { type: 'language', languageDisplay: 'standard' }).of(tag) ?? tag;
-  } catch {
-    // A tag that is no tag yet is shown as it stands.
-    return tag;
-  }
-}
 
 export interface LanguageGroup {
   /** What can be done in its languages. */

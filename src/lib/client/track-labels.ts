@@ -1,8 +1,8 @@
 /** Tracks of a recording by names that tell them apart. */
 import type { TrackId } from '$lib/core/id';
 import { ownTrackName, type TitledRecording } from '$lib/core/formats';
+import { languageName } from '$lib/core/track';
 import type { TrackSummary } from './api';
-import { languageName } from './languages';
 
 /** `English captions`, with the track's own name, and with a number where that is not enough. */
 export function trackLabels(

@@ -23,7 +23,7 @@ export { findFormat, FORMATS, formatOfBytes, formatOfFile, type Format, type For
 export { formatEdl } from './edl';
 export { formatOtio } from './otio';
 export { formatScc, parseScc } from './scc';
-export { formatSrt, parseSrt } from './srt';
+export { formatSrt, formatSrtCues, parseSrt, srtCues, type SrtCue } from './srt';
 export { cueSettings, formatWebVtt, parseWebVtt, placementFromSettings, placementSettings } from './webvtt';
 export {
   formatTranscriptHtml,

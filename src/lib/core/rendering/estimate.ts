@@ -1,4 +1,4 @@
-import { videoCodecsOf, SOUND_CONTAINERS, type RenderRequest, type VideoCodec } from './request';
+import { videoCodecFor, SOUND_CONTAINERS, type RenderRequest, type VideoCodec } from './request';
 
 /** Bits a pixel of moving picture at a quality of 60, by codec: what speech and rooms take, measured on such. */
 const BITS_PER_PIXEL: Readonly<Record<Exclude<VideoCodec, 'copy'>, number>> = {
@@ -22,11 +22,12 @@ interface Facts {
 }
 
 /** How large a file will be, in bytes: the right order of it. */
-export function estimateBytes({ container, video, audio }: RenderRequest, facts: Facts): number {
+export function estimateBytes(request: RenderRequest, facts: Facts): number {
+  const { container, video, audio } = request;
   const soundBytes = (((audio?.kbps ?? USUAL_SOUND_KBPS) * 1000) / 8) * (facts.lengthMs / 1000);
   if (SOUND_CONTAINERS.includes(container))
     return Math.round(container === 'wav' || container === 'flac' ? facts.lengthMs * 192 : soundBytes);
-  const codec = video?.codec ?? videoCodecsOf(container)[0]!;
+  const codec = videoCodecFor(request);
   if (codec === 'copy') return Math.round(facts.sourceBytesPerMs * facts.lengthMs);
   const bitsPerSecond =
     video?.kbps === undefined

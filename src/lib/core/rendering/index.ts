@@ -3,6 +3,7 @@
  * the painter do it (`server/rendering`).
  */
 export { captionChanges, type CaptionChange, type SeenCue } from './changes';
+export { captionsInside, type CaptionsInside } from './inside';
 export { paintWave, waveAt, type WaveState } from './wave';
 export { estimateBytes } from './estimate';
 export { shapePicture, shapeRatio, type Area, type PictureGeometry, type SourcePicture } from './geometry';
@@ -13,9 +14,12 @@ export {
   renderRequestSchema,
   soundCodecFor,
   SOUND_CONTAINERS,
+  uncopiedFor,
   unfitFor,
+  videoCodecFor,
   videoCodecsOf,
   type Aspect,
+  type CaptionMarks,
   type Container,
   type Fit,
   type RenderRequest,

@@ -1,11 +1,14 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { parseWebVtt } from '../formats';
 import { asTrackId } from '../id';
 import { trackOfLines } from '../testing/fonts';
+import { toSpan } from '../time';
 import { makeCue, type LookOverrides, type Track } from '../track';
 import {
   ASPECTS,
   captionChanges,
+  captionsInside,
   estimateBytes,
   FITS,
   renderRequestSchema,
@@ -16,6 +19,7 @@ import {
   waveAt,
   type RenderRequest
 } from '.';
+import { flatten } from './inside';
 
 describe('when captions change', () => {
   const frames = (count: number, rate: number, fromMs = 0): number[] =>
@@ -141,10 +145,11 @@ describe('what is asked for', () => {
 
   test('copies the sound where it can, encodes it where it cannot or somebody asks for it', () => {
     const whole = { source: 'aac', isWhole: true };
-    expect(soundCodecFor({ container: 'mp4' }, whole)).toBe('copy');
-    expect(soundCodecFor({ container: 'mp4' }, { ...whole, isWhole: false })).toBe('aac');
-    expect(soundCodecFor({ container: 'webm' }, { source: 'opus', isWhole: true })).toBe('opus');
-    expect(soundCodecFor({ container: 'mp4', audio: { codec: 'mp3' } }, whole)).toBe('mp3');
+    expect(soundCodecFor({ captions: 'burned', container: 'mp4' }, whole)).toBe('copy');
+    expect(soundCodecFor({ captions: 'burned', container: 'mp4' }, { ...whole, isWhole: false })).toBe('aac');
+    expect(soundCodecFor({ captions: 'burned', container: 'webm' }, { source: 'opus', isWhole: true })).toBe('opus');
+    expect(soundCodecFor({ captions: 'inside', container: 'webm' }, { source: 'opus', isWhole: true })).toBe('copy');
+    expect(soundCodecFor({ captions: 'burned', container: 'mp4', audio: { codec: 'mp3' } }, whole)).toBe('mp3');
   });
 
   test('is guessed larger for more quality, more lines and more time', () => {
@@ -154,5 +159,61 @@ describe('what is asked for', () => {
     expect(estimateBytes({ ...request, video: { codec: 'h264', quality: 72 } }, facts)).toBeGreaterThan(bytes);
     expect(estimateBytes({ ...request, video: { codec: 'av1' } }, facts)).toBeLessThan(bytes);
     expect(estimateBytes({ ...request, video: { codec: 'h264', kbps: 800 } }, facts)).toBe(6_000_000 + 1_200_000);
+  });
+});
+
+describe('captions inside a file', () => {
+  const titleOf = ({ language }: Track): string => language;
+  const tracks = [
+    trackOfLines(['<i>One</i> & two']),
+    { ...trackOfLines(['Eins']), id: asTrackId('de'), language: 'de-AT' }
+  ];
+  const two = [
+    { ...tracks[0]!, kind: 'captions' as const },
+    { ...tracks[1]!, kind: 'subtitles' as const }
+  ];
+
+  test('are marked as they are asked, else the first is shown and captions are for those who do not hear', () => {
+    expect(captionsInside(two, 'mkv', {}, titleOf)).toMatchObject([
+      { language: 'eng', isDefault: true, isForced: false, isForHearingImpaired: true, codec: 'subrip' },
+      { language: 'deu', isDefault: false, isForced: false, isForHearingImpaired: false, title: 'de-AT' }
+    ]);
+    const marks = { defaultTrackId: null, forcedTrackIds: [asTrackId('de')], hearingImpairedTrackIds: [] };
+    expect(captionsInside(two, 'mp4', marks, titleOf)).toMatchObject([
+      { isDefault: false, isForced: false, isForHearingImpaired: false, codec: 'mov_text' },
+      { isDefault: false, isForced: true }
+    ]);
+    expect(captionsInside([{ ...two[0]!, language: 'x-own' }], 'mp4', {}, titleOf)[0]!.language).toBe('und');
+  });
+
+  test('of a web file have no block that is no cue', () => {
+    const colored = { ...two[0]!, look: { ...two[0]!.look, color: '#ffee00' } };
+    const [{ content } = { content: '' }] = captionsInside([colored], 'webm', {}, titleOf);
+    expect(content).toMatch(/^WEBVTT\n\n\d\d:/);
+    expect(parseWebVtt(content).cues).toHaveLength(colored.cues.length);
+  });
+
+  test('stand one at a time where they overlap, and everything is said for as long as it was', () => {
+    const times = fc.tuple(fc.nat(3000), fc.integer({ min: 1, max: 900 }));
+    fc.assert(
+      fc.property(fc.array(times, { maxLength: 8 }), (spans) => {
+        const cues = spans
+          .toSorted(([a], [b]) => a - b)
+          .map(([startMs, lengthMs], at) => ({
+            ...toSpan({ startMs, endMs: startMs + lengthMs }),
+            lines: [String(at)]
+          }));
+        const flat = flatten(cues);
+        flat.forEach(({ startMs, endMs }, at) => {
+          expect(startMs).toBeLessThan(endMs);
+          if (at > 0) expect(startMs).toBeGreaterThanOrEqual(flat[at - 1]!.endMs);
+        });
+        cues.forEach(({ startMs, endMs, lines: [name] }) => {
+          const said = flat.filter(({ lines }) => lines.includes(name!));
+          expect([said[0]!.startMs, said.at(-1)!.endMs]).toEqual([startMs, endMs]);
+          expect(said.reduce((sum, one) => sum + one.endMs - one.startMs, 0)).toBe(endMs - startMs);
+        });
+      })
+    );
   });
 });

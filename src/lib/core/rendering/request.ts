@@ -15,10 +15,23 @@ export type SoundCodec = z.infer<typeof soundCodecSchema>;
 const containerSchema = z.enum(['mp4', 'mov', 'mkv', 'webm', 'wav', 'flac', 'm4a', 'mp3']);
 export type Container = z.infer<typeof containerSchema>;
 
+/** Of the tracks that go inside a file: which players show by themselves, always, or to those who do not hear. */
+const marksSchema = z
+  .object({
+    defaultTrackId: trackIdSchema.nullable().optional(),
+    forcedTrackIds: z.array(trackIdSchema).max(20).readonly().optional(),
+    /** Left out: those that are captions. */
+    hearingImpairedTrackIds: z.array(trackIdSchema).max(20).readonly().optional()
+  })
+  .readonly();
+export type CaptionMarks = z.infer<typeof marksSchema>;
+
 export const renderRequestSchema = z
   .object({
     trackId: trackIdSchema.optional(),
+    /** Those that go inside, in this order. */
     trackIds: z.array(trackIdSchema).max(20).readonly().optional(),
+    marks: marksSchema.optional(),
     captions: z.enum(['burned', 'inside', 'none']),
     container: containerSchema,
     video: z
@@ -79,24 +92,49 @@ const SOUND: Readonly<Record<Container, { readonly encoded: SoundCodec; readonly
 /** What sound is made into where it is not copied. */
 export const encodedSoundOf = (container: Container): SoundCodec => SOUND[container].encoded;
 
+/** The codec of the picture where nothing is said: what goes inside a file leaves its picture as it is. */
+export const videoCodecFor = ({
+  video,
+  container,
+  captions
+}: Pick<RenderRequest, 'video' | 'container' | 'captions'>): VideoCodec =>
+  video?.codec ?? (captions === 'inside' ? 'copy' : videoCodecsOf(container)[0]!);
+
+/** By ffmpeg's names; `null`: whatever it is. */
+const COPIED_PICTURES: Readonly<Partial<Record<Container, readonly string[]>>> = {
+  mp4: ['h264', 'hevc', 'av1', 'vp9', 'mpeg4'],
+  mov: ['h264', 'hevc', 'mpeg4', 'prores', 'mjpeg'],
+  webm: ['vp8', 'vp9', 'av1']
+};
+/** Why a picture cannot be copied into a container, as a sentence; `null` where it can. */
+export function uncopiedFor(container: Container, codec: string): string | null {
+  const taken = COPIED_PICTURES[container];
+  if (taken === undefined || taken.includes(codec)) return null;
+  return `A ${container} file does not take this recording’s picture (${codec}) as it is. Choose another container, or have it encoded anew.`;
+}
+
 /**
  * How the sound gets into the container: copied where it can be and nobody asked otherwise. `source`: its codec by
  * ffmpeg's name. `isWhole`: from the very start of the file to its end, all streams beginning at once.
  */
 export function soundCodecFor(
-  { container, audio }: Pick<RenderRequest, 'container' | 'audio'>,
+  { container, audio, captions }: Pick<RenderRequest, 'container' | 'audio' | 'captions'>,
   { source, isWhole }: { readonly source: string; readonly isWhole: boolean }
 ): SoundCodec {
   if (audio !== undefined && audio.codec !== 'copy') return audio.codec;
-  return isWhole && SOUND[container].copied.includes(source) ? 'copy' : encodedSoundOf(container);
+  // Captions go into a file that is otherwise as it was.
+  const isAsItWas = captions === 'inside' && container === 'webm' && ['opus', 'vorbis'].includes(source);
+  return isWhole && (isAsItWas || SOUND[container].copied.includes(source)) ? 'copy' : encodedSoundOf(container);
 }
 
 /** Why a request cannot be done, as a sentence; `null` where it can. */
 export function unfitFor({ container, video, captions, fromMs, toMs }: RenderRequest): string | null {
   if (fromMs !== undefined && toMs !== undefined && toMs <= fromMs) return 'The stretch ends before it starts.';
-  if (SOUND_CONTAINERS.includes(container))
+  if (SOUND_CONTAINERS.includes(container)) {
+    if (captions === 'inside') return `A ${container} file holds no captions: choose mp4, mov, mkv or webm.`;
     return captions === 'burned' ? `A ${container} file holds no picture that captions could be burnt into.` : null;
-  const codec = video?.codec ?? videoCodecsOf(container)[0]!;
+  }
+  const codec = videoCodecFor({ video, container, captions });
   if (codec === 'copy')
     return captions === 'burned' ? 'Captions are burnt into a picture by encoding it: it cannot be copied.' : null;
   return videoCodecsOf(container).includes(codec)

@@ -5,7 +5,14 @@
 export * from './track';
 export { charsPerSecond, ruleSetSchema, SHIPPED_RULE_SETS, wordsPerMinute, type RuleSet } from './rule-sets';
 export { findBrokenInvariant } from './invariants';
-export { canonicalLanguage, isFromTheRight, isSameLanguage, languageTagSchema, primarySubtag } from './language';
+export {
+  canonicalLanguage,
+  isFromTheRight,
+  isSameLanguage,
+  languageName,
+  languageTagSchema,
+  primarySubtag
+} from './language';
 export { hasOwnLook, lookOfCue, lookOfVoice, placementOf } from './dressing';
 export {
   arrivalSchema,

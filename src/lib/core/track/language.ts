@@ -37,3 +37,14 @@ const FROM_THE_RIGHT = new Set(['ar', 'he', 'fa', 'ur', 'yi', 'ps', 'sd', 'ug', 
 /** Whether text of a language is written from the right. */
 export const isFromTheRight = (language: string): boolean =>
   FROM_THE_RIGHT.has(primarySubtag(language)) || /-(Arab|Hebr|Thaa|Syrc|Nkoo)\b/i.test(language);
+
+/** The language's name, or the tag itself where it is none. */
+export function languageName(tag: string): string {
+  if (tag === '') return '';
+  try {
+    return new Intl.DisplayNames(['en'], { type: 'language', languageDisplay: 'standard' }).of(tag) ?? tag;
+  } catch {
+    // A tag that is no tag yet is shown as it stands.
+    return tag;
+  }
+}

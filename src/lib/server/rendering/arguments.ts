@@ -1,5 +1,5 @@
 /** What ffmpeg is told to make a file: built as an array, of numbers and names of ours. */
-import type { Area, PictureGeometry, RenderRequest, SoundCodec, VideoCodec } from '$lib/core/rendering';
+import type { Area, CaptionsInside, PictureGeometry, RenderRequest, SoundCodec, VideoCodec } from '$lib/core/rendering';
 import { INPUT, type PlayableMedia } from '../media/ffmpeg';
 
 /** ffmpeg's name for how colours are coded. */
@@ -30,6 +30,8 @@ export interface RenderPlan {
     readonly matrix: ColorMatrix;
   } | null;
   readonly sound: SoundCodec;
+  /** What goes inside, each written to a file. */
+  readonly inside: readonly (CaptionsInside & { readonly path: string })[];
   /** By the zero of `currentTime`; `null`: all of it. */
   readonly stretch: { readonly startMs: number; readonly endMs: number } | null;
   readonly durationMs: number;
@@ -43,17 +45,22 @@ const USUAL_QUALITY = 60;
 
 export function renderArguments(plan: RenderPlan, path: string): readonly string[] {
   const { video, source, request, stretch } = plan;
-  const graph = video === null ? [] : pictureGraph(plan);
+  const graph = video === null || video.codec === 'copy' ? [] : pictureGraph(plan);
   const pictureInput = source.picture === null && video !== null ? backgroundInput(plan) : [];
   const strip = video?.strip == null ? [] : ['-format_whitelist', 'matroska', '-f', 'matroska', '-i', 'pipe:0'];
+  const inputs = 1 + (pictureInput.length > 0 ? 1 : 0) + (strip.length > 0 ? 1 : 0);
   return [
     ...inputOf(source, stretch),
     ...pictureInput,
     ...strip,
+    ...plan.inside.flatMap(captionsInput),
     ...(graph.length === 0 ? [] : ['-filter_complex', graph.join(';')]),
     ...pictureOutput(plan),
     ...soundOutput(plan),
-    ...['-sn', '-dn', '-map_metadata', '-1', '-map_chapters', '-1'],
+    ...(plan.inside.length === 0 ? ['-sn'] : plan.inside.flatMap((one, at) => captionsOutput(one, at, inputs + at))),
+    ...['-dn', '-map_metadata', '-1', '-map_chapters', '-1'],
+    // Else Matroska moves everything by what an encoder put ahead of the sound.
+    ...(plan.inside.length === 0 ? [] : ['-avoid_negative_ts', 'disabled']),
     ...(request.container === 'mp4' || request.container === 'mov' || request.container === 'm4a'
       ? ['-movflags', '+faststart']
       : []),
@@ -78,6 +85,27 @@ function inputOf({ media, startSeconds }: SourceStreams, stretch: RenderPlan['st
   // Asked for in the file's own times, of which those that do not go by them know only how far they are from the start.
   const from = stretch === null ? 0 : stretch.startMs / 1000 - LEAD_SECONDS - (media.byItsOwnTimes ? startSeconds : 0);
   return [...own, ...(from > 0 ? ['-ss', String(from)] : []), ...INPUT, '-i', `file:${media.path}`];
+}
+
+type Inside = RenderPlan['inside'][number];
+
+const captionsInput = ({ format, path }: Inside): readonly string[] => [
+  ...['-protocol_whitelist', 'file', '-format_whitelist', format],
+  ...['-f', format, '-i', `file:${path}`]
+];
+
+function captionsOutput(one: Inside, at: number, input: number): readonly string[] {
+  const marks = [
+    ...(one.isDefault ? ['default'] : []),
+    ...(one.isForced ? ['forced'] : []),
+    ...(one.isForHearingImpaired ? ['hearing_impaired'] : [])
+  ];
+  return [
+    ...['-map', `${input}:0`, `-c:s:${at}`, one.codec],
+    ...[`-metadata:s:s:${at}`, `language=${one.language}`],
+    ...[`-metadata:s:s:${at}`, `title=${one.title}`, `-metadata:s:s:${at}`, `handler_name=${one.title}`],
+    ...[`-disposition:s:${at}`, marks.length === 0 ? '0' : marks.join('+')]
+  ];
 }
 
 const seconds = (ms: number): string => (ms / 1000).toFixed(4);

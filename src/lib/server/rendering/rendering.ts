@@ -1,19 +1,24 @@
 /** Rendering as a kind of job: one recording, its captions burnt in or none, into one file that is kept beside it. */
 import { randomUUID } from 'node:crypto';
-import { mkdir, readdir, rm, stat } from 'node:fs/promises';
+import { mkdir, readdir, rm, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { z } from 'zod';
-import { exportFileName } from '$lib/core/formats';
+import { exported, exportFileName, ownTrackName, USUAL_OPTIONS } from '$lib/core/formats';
 import {
+  captionsInside,
   renderRequestSchema,
   shapePicture,
   SOUND_CONTAINERS,
   soundCodecFor,
+  uncopiedFor,
   unfitFor,
+  videoCodecFor,
   videoCodecsOf,
-  type RenderRequest
+  type RenderRequest,
+  type VideoCodec
 } from '$lib/core/rendering';
-import type { Track } from '$lib/core/track';
+import { wholeMs } from '$lib/core/time';
+import { languageName, type Track } from '$lib/core/track';
 import type { Faces } from '../faces/faces';
 import { jobKind, type JobContext } from '../jobs/kind';
 import { encode, ffmpegFacts, frameTimes, ToolFailure } from '../media/ffmpeg';
@@ -24,6 +29,7 @@ import type { Render, RenderStore } from '../store/renders';
 import type { TrackStore } from '../store/tracks';
 import type { OpenTracks } from '../tracks/open-tracks';
 import { BACKGROUND_RATE, renderArguments, type RenderPlan } from './arguments';
+import { setTextLanguages } from './mov-languages';
 import { startPainter, type Painter } from './painter';
 import { readSource, type RenderSource } from './source';
 
@@ -70,12 +76,12 @@ export class Rendering {
 
   /** Throws `not_supported` or `bad_request` for what cannot be rendered. */
   check(recording: Recording, request: RenderRequest): void {
-    if (request.captions === 'inside') throw notBuilt('Putting captions inside a file');
-    if (request.trimId !== undefined) throw notBuilt('Rendering a trim');
-    if ((request.trackIds?.length ?? 0) > 0) throw notBuilt('Rendering several tracks into one file');
+    if (request.trimId !== undefined) throw new ApiProblem(422, 'not_supported', 'Rendering a trim is not built yet.');
+    if (request.captions === 'burned' && (request.trackIds?.length ?? 0) > 1)
+      throw new ApiProblem(422, 'does_not_fit', 'One track can be burnt in; put several inside the file instead.');
     const unfit = unfitFor(request);
     if (unfit !== null) throw new ApiProblem(422, 'does_not_fit', unfit);
-    if (request.captions === 'burned') this.#trackOf(recording, request);
+    if (request.captions !== 'none') this.#tracksOf(recording, request);
     if (request.video?.codec === 'copy' && !recording.media.hasVideo)
       throw new ApiProblem(422, 'does_not_fit', 'This recording has no picture that could be copied.');
     if ((request.fromMs ?? 0) >= recording.durationMs)
@@ -96,9 +102,9 @@ export class Rendering {
     await rm(this.#parts.files.renderPath(recordingId, id), { force: true });
   }
 
-  /** Throws `not_supported` where this machine's ffmpeg cannot make the codec. */
-  async checkCodec({ container, video }: RenderRequest): Promise<void> {
-    const codec = video?.codec ?? videoCodecsOf(container)[0] ?? 'copy';
+  /** Throws `not_supported` where this machine's ffmpeg cannot make the codec, `does_not_fit` where a picture is not copied. */
+  async checkCodec(recording: Recording, request: RenderRequest): Promise<void> {
+    const codec = SOUND_CONTAINERS.includes(request.container) ? 'copy' : codecFor(request, recording);
     const { available, videoCodecs } = await ffmpegFacts();
     if (!available)
       throw new ApiProblem(422, 'not_supported', 'There is no ffmpeg on this machine. Install it to render.');
@@ -108,15 +114,48 @@ export class Rendering {
         'not_supported',
         `The ffmpeg of this machine does not make ${codec}. Choose another codec.`
       );
+    if (codec !== 'copy' || !recording.media.hasVideo) return;
+    const uncopied = uncopiedFor(
+      request.container,
+      (await readSource(this.#parts.files.played(recording))).pictureCodec
+    );
+    if (uncopied !== null) throw new ApiProblem(422, 'does_not_fit', uncopied);
   }
 
-  #trackOf({ id }: Recording, { trackId }: RenderRequest): Track {
-    if (trackId === undefined)
-      throw new ApiProblem(400, 'bad_request', 'Say by `trackId` whose captions are to be burnt in.');
-    const { track } = this.#parts.tracks.get(trackId);
-    if (track.recordingId !== id)
-      throw new ApiProblem(422, 'unknown_track', 'This track belongs to another recording.');
-    return track;
+  /** Those whose captions are asked for, one at least. */
+  #tracksOf({ id }: Recording, { trackId, trackIds }: RenderRequest): readonly [Track, ...Track[]] {
+    const asked = trackIds ?? (trackId === undefined ? [] : [trackId]);
+    const tracks = [...new Set(asked)].map((one) => {
+      const { track } = this.#parts.tracks.get(one);
+      if (track.recordingId !== id)
+        throw new ApiProblem(422, 'unknown_track', 'This track belongs to another recording.');
+      return track;
+    });
+    const [first, ...others] = tracks;
+    if (first === undefined)
+      throw new ApiProblem(400, 'bad_request', 'Say by `trackId` or `trackIds` whose captions are meant.');
+    return [first, ...others];
+  }
+
+  /** The captions that go inside, each in a file that is needed until they are there. */
+  async #writeInside(
+    recording: Recording,
+    request: RenderRequest,
+    renderId: string,
+    stretch: RenderPlan['stretch']
+  ): Promise<RenderPlan['inside']> {
+    if (request.captions !== 'inside') return [];
+    const titleOf = (track: Track): string =>
+      ownTrackName(track, recording) || languageName(track.language) || recording.title;
+    const tracks = this.#tracksOf(recording, request).map((track) => stretched(track, stretch));
+    const folder = await this.#parts.files.scratchFolder();
+    return Promise.all(
+      captionsInside(tracks, request.container, request.marks ?? {}, titleOf).map(async (one, at) => {
+        const path = join(folder, `${renderId}-${at}.${one.format}`);
+        await writeFile(path, one.content);
+        return { ...one, path };
+      })
+    );
   }
 
   async #run({ job, params: request, signal, tell }: JobContext<RenderRequest>): Promise<{ renderId: string }> {
@@ -128,11 +167,12 @@ export class Rendering {
     await mkdir(folder, { recursive: true });
     await this.#sweep(folder);
     const source = await readSource(files.played(recording));
-    const track = request.captions === 'burned' ? this.#trackOf(recording, request) : null;
+    const track = request.captions === 'burned' ? this.#tracksOf(recording, request)[0] : null;
     const stretch = stretchOf(request, recording.durationMs);
-    const plan = planOf(recording, request, source, stretch);
     const lengthMs = stretch === null ? recording.durationMs : stretch.endMs - stretch.startMs;
     const renderId = randomUUID();
+    const inside = await this.#writeInside(recording, request, renderId, stretch);
+    const plan = planOf(recording, request, source, { stretch, inside });
     const path = files.renderPath(recording.id, renderId);
     const painter =
       track === null || plan.video === null ? null : await this.#paint(track, plan, recording.id, source, signal, tell);
@@ -147,11 +187,17 @@ export class Rendering {
           ...(painter !== null && { input: painter.pictures })
         });
         await Promise.all([encoding, painter?.done]);
+        if (request.container === 'mov' && inside.length > 0)
+          await setTextLanguages(
+            unfinished,
+            inside.map(({ language }) => language)
+          );
       });
     } catch (error) {
       throw explain(error);
     } finally {
       painter?.end();
+      await Promise.all(inside.map((one) => rm(one.path, { force: true })));
     }
     const { size } = await stat(path);
     renders.insert({
@@ -205,8 +251,13 @@ export class Rendering {
     for (const name of await readdir(folder)) if (name.endsWith('.part')) await rm(join(folder, name), { force: true });
   }
 
-  #nameOf(recording: Recording, track: Track | null, { container, fromMs, toMs, video }: RenderRequest): string {
+  #nameOf(
+    recording: Recording,
+    track: Track | null,
+    { container, fromMs, toMs, video, captions }: RenderRequest
+  ): string {
     const parts = [
+      ...(captions === 'inside' ? ['captions'] : []),
       ...(video?.aspect === undefined || video.aspect === 'as is' ? [] : [video.aspect.replace(':', 'x')]),
       ...(fromMs === undefined && toMs === undefined ? [] : ['trial'])
     ];
@@ -218,7 +269,25 @@ export class Rendering {
   }
 }
 
-const notBuilt = (what: string): ApiProblem => new ApiProblem(422, 'not_supported', `${what} is not built yet.`);
+/** A picture that is not there is made. */
+const codecFor = (request: RenderRequest, { media }: Recording): VideoCodec =>
+  request.video === undefined && !media.hasVideo
+    ? (videoCodecsOf(request.container)[0] ?? 'copy')
+    : videoCodecFor(request);
+
+/** Only what is seen in the stretch, from its beginning on. */
+const stretched = (track: Track, stretch: RenderPlan['stretch']): Track =>
+  stretch === null
+    ? track
+    : exported(
+        {
+          ...track,
+          cues: track.cues
+            .filter(({ startMs, endMs }) => startMs < stretch.endMs && endMs > stretch.startMs)
+            .map((cue) => ({ ...cue, endMs: wholeMs(Math.min(cue.endMs, stretch.endMs)) }))
+        },
+        { ...USUAL_OPTIONS, offsetMs: -stretch.startMs }
+      );
 
 function stretchOf({ fromMs, toMs }: RenderRequest, durationMs: number): RenderPlan['stretch'] {
   if (fromMs === undefined && toMs === undefined) return null;
@@ -229,11 +298,12 @@ function planOf(
   recording: Recording,
   request: RenderRequest,
   source: RenderSource,
-  stretch: RenderPlan['stretch']
+  { stretch, inside }: Pick<RenderPlan, 'stretch' | 'inside'>
 ): RenderPlan {
-  const isWhole = stretch === null && source.beginsAtOnce;
+  // What is copied with its picture keeps its distance from it.
+  const isWhole = stretch === null && (source.beginsAtOnce || inside.length > 0);
   const plan = {
-    ...{ request, source, stretch, durationMs: recording.durationMs },
+    ...{ request, source, stretch, inside, durationMs: recording.durationMs },
     sound: soundCodecFor(request, { source: source.soundCodec, isWhole })
   };
   if (SOUND_CONTAINERS.includes(request.container)) return { ...plan, video: null };
@@ -241,7 +311,7 @@ function planOf(
   return {
     ...plan,
     video: {
-      codec: request.video?.codec ?? videoCodecsOf(request.container)[0]!,
+      codec: codecFor(request, recording),
       geometry: shapePicture(shape, request.video ?? {}),
       strip: null,
       background: source.picture === null ? (request.background ?? BACKGROUND.color) : null,

@@ -6,7 +6,8 @@ import type { ColorMatrix, SourceStreams } from './arguments';
 
 export interface RenderSource extends SourceStreams {
   readonly shape: SourcePicture | null;
-  /** ffmpeg's name of the sound's codec. */
+  /** ffmpeg's names of the codecs; empty where there is no such stream. */
+  readonly pictureCodec: string;
   readonly soundCodec: string;
   /** All streams begin at once. */
   readonly beginsAtOnce: boolean;
@@ -39,6 +40,7 @@ export async function readSource(media: PlayableMedia): Promise<RenderSource> {
         ? null
         : { stream: picture.index, matrix: matrixOf(picture), hasSquarePixels: shape!.pixelAspect === 1 },
     shape,
+    pictureCodec: picture?.codec_name ?? '',
     soundCodec: sound?.codec_name ?? '',
     beginsAtOnce: starts.every((start) => Math.abs(start) < AT_ONCE_SECONDS)
   };

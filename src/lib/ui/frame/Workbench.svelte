@@ -1,6 +1,7 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
   import type { Snippet } from 'svelte';
+  import { languageName } from '$lib/core/track';
   import type { CommandId } from '$lib/client/keys/commands';
   import { PLACES } from '$lib/client/places';
   import { PLACE_PARTS } from '../places';
@@ -13,7 +14,6 @@
   import Transport from './Transport.svelte';
   import { messageOf } from '$lib/core/message-of';
   import { api } from '$lib/client/api';
-  import { languageName } from '$lib/client/languages';
   import { trackLabels } from '$lib/client/track-labels';
   import SaveState from './SaveState.svelte';
   import Unapplied from './Unapplied.svelte';

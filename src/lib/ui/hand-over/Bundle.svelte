@@ -11,9 +11,9 @@
   import type { TrackId } from '$lib/core/id';
   import { messageOf } from '$lib/core/message-of';
   import { LANGUAGE_FORMS, NAME_PARTS, nameFiles, namingSchema, slug, type Naming } from '$lib/core/naming';
+  import { languageName } from '$lib/core/track';
   import { api } from '$lib/client/api';
   import { Kept } from '$lib/client/kept.svelte';
-  import { languageName } from '$lib/client/languages';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import { phrases } from './phrases';
 

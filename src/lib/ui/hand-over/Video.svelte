@@ -13,9 +13,12 @@
     type RenderRequest,
     type VideoCodec
   } from '$lib/core/rendering';
+  import { ownTrackName } from '$lib/core/formats';
+  import type { TrackId } from '$lib/core/id';
   import { findLacking } from '$lib/core/layout';
   import { messageOf } from '$lib/core/message-of';
   import { formatClock, wholeMs } from '$lib/core/time';
+  import { languageName } from '$lib/core/track';
   import { api } from '$lib/client/api';
   import { fonts } from '$lib/client/picture/fonts.svelte';
   import { pictureShape } from '$lib/client/picture/shape.svelte';
@@ -35,7 +38,12 @@
   const HEIGHTS = [2160, 1440, 1080, 720, 540, 360];
   const TRIAL_MS = 10_000;
   let format = $state('mp4 h264');
-  let captions = $state<'burned' | 'none'>('burned');
+  let captions = $state<RenderRequest['captions']>('burned');
+  /** Of what goes inside: which tracks, and which of them players show by themselves or always. */
+  let inside = $state.raw<readonly TrackId[]>([session.trackId]);
+  let shownFirst = $state<TrackId | null>(session.trackId);
+  let forced = $state.raw<readonly TrackId[]>([]);
+  let isAsItIs = $state(true);
   let by = $state<'quality' | 'rate'>('quality');
   let quality = $state(60);
   let kbps = $state(4000);
@@ -75,21 +83,39 @@
   $effect(() => {
     if (lacking.wanted.length > 0) void fonts.want(lacking.wanted);
   });
-  const isEmpty = $derived(captions === 'burned' && desk.track.cues.length === 0);
+  const isEmpty = $derived(
+    (captions === 'burned' && desk.track.cues.length === 0) || (captions === 'inside' && inside.length === 0)
+  );
+  /** The picture is left as it is: nothing about it can be said. */
+  const isCopied = $derived(captions === 'inside' && isAsItIs && recording.media.hasVideo);
+  const toggled = (ids: readonly TrackId[], id: TrackId): readonly TrackId[] =>
+    ids.includes(id) ? ids.filter((one) => one !== id) : [...ids, id];
+
+  const trackName = (track: (typeof recording.tracks)[number]): string =>
+    [languageName(track.language), ownTrackName(track, recording)].filter((part) => part !== '').join(', ');
 
   function asRequest(): RenderRequest {
     const fromMs = wholeMs(Math.max(0, Math.min(desk.player.nowMs, recording.durationMs - TRIAL_MS)));
     return {
       ...(captions === 'burned' && { trackId: session.trackId }),
+      ...(captions === 'inside' && {
+        trackIds: inside,
+        marks: {
+          defaultTrackId: shownFirst !== null && inside.includes(shownFirst) ? shownFirst : null,
+          forcedTrackIds: forced.filter((id) => inside.includes(id))
+        }
+      }),
       captions,
       container,
-      video: {
-        codec,
-        ...(by === 'quality' ? { quality } : { kbps }),
-        ...(height !== null && { height }),
-        aspect: pictureShape.aspect,
-        fit: pictureShape.fit
-      },
+      video: isCopied
+        ? { codec: 'copy' }
+        : {
+            codec,
+            ...(by === 'quality' ? { quality } : { kbps }),
+            ...(height !== null && { height }),
+            aspect: pictureShape.aspect,
+            fit: pictureShape.fit
+          },
       ...(sound === 'encode' && { audio: { codec: encodedSoundOf(container) } }),
       ...(!recording.media.hasVideo && { background: pictureShape.background, waveform: pictureShape.isWaved }),
       ...(isTrial && { fromMs, toMs: wholeMs(Math.min(recording.durationMs, fromMs + TRIAL_MS)) })
@@ -131,49 +157,67 @@
           {#each Object.entries(words.captionKinds) as [id, name] (id)}<option value={id}>{name}</option>{/each}
         </select>
       </label>
-      <label>
-        <span>{words.by}</span>
-        <span class="pair">
-          <select class="field" bind:value={by} aria-label={words.by}>
-            {#each Object.entries(words.bys) as [id, name] (id)}<option value={id}>{name}</option>{/each}
+      {#if captions === 'inside' && recording.media.hasVideo}
+        <label>
+          <span>{words.picture}</span>
+          <select class="field" bind:value={isAsItIs}>
+            <option value={true}>{words.asItIs}</option>
+            <option value={false}>{words.encodedAnew}</option>
           </select>
-          {#if by === 'quality'}
-            <input class="field mono" type="number" min="1" max="100" aria-label={words.quality} bind:value={quality} />
-            <span class="soft">{words.qualityUnit}</span>
-          {:else}
-            <input
-              class="field mono"
-              type="number"
-              min="50"
-              max="200000"
-              step="50"
-              aria-label={words.kbps}
-              bind:value={kbps}
-            />
-            <span class="soft">{words.kbpsUnit}</span>
-          {/if}
-        </span>
-      </label>
-      <label>
-        <span>{words.height}</span>
-        <select class="field" bind:value={height}>
-          <option value={null}>{words.asRecorded}</option>
-          {#each HEIGHTS as one (one)}<option value={one}>{words.lines(one)}</option>{/each}
-        </select>
-      </label>
-      <label>
-        <span>{words.shape}</span>
-        <span class="pair">
-          <select class="field" bind:value={pictureShape.aspect} aria-label={words.shape}>
-            {#each ASPECTS as one (one)}<option value={one}>{dress.shape.aspects[one]}</option>{/each}
-          </select>
-          {#if pictureShape.aspect !== 'as is' && recording.media.hasVideo}
-            <select class="field" bind:value={pictureShape.fit} aria-label={words.fit}>
-              {#each FITS as one (one)}<option value={one}>{dress.shape.fits[one]}</option>{/each}
+        </label>
+      {/if}
+      {#if !isCopied}
+        <label>
+          <span>{words.by}</span>
+          <span class="pair">
+            <select class="field" bind:value={by} aria-label={words.by}>
+              {#each Object.entries(words.bys) as [id, name] (id)}<option value={id}>{name}</option>{/each}
             </select>
-          {/if}
-        </span>
-      </label>
+            {#if by === 'quality'}
+              <input
+                class="field mono"
+                type="number"
+                min="1"
+                max="100"
+                aria-label={words.quality}
+                bind:value={quality}
+              />
+              <span class="soft">{words.qualityUnit}</span>
+            {:else}
+              <input
+                class="field mono"
+                type="number"
+                min="50"
+                max="200000"
+                step="50"
+                aria-label={words.kbps}
+                bind:value={kbps}
+              />
+              <span class="soft">{words.kbpsUnit}</span>
+            {/if}
+          </span>
+        </label>
+        <label>
+          <span>{words.height}</span>
+          <select class="field" bind:value={height}>
+            <option value={null}>{words.asRecorded}</option>
+            {#each HEIGHTS as one (one)}<option value={one}>{words.lines(one)}</option>{/each}
+          </select>
+        </label>
+        <label>
+          <span>{words.shape}</span>
+          <span class="pair">
+            <select class="field" bind:value={pictureShape.aspect} aria-label={words.shape}>
+              {#each ASPECTS as one (one)}<option value={one}>{dress.shape.aspects[one]}</option>{/each}
+            </select>
+            {#if pictureShape.aspect !== 'as is' && recording.media.hasVideo}
+              <select class="field" bind:value={pictureShape.fit} aria-label={words.fit}>
+                {#each FITS as one (one)}<option value={one}>{dress.shape.fits[one]}</option>{/each}
+              </select>
+            {/if}
+          </span>
+        </label>
+      {/if}
       <label>
         <span>{words.sound}</span>
         <select class="field" bind:value={sound}>
@@ -198,6 +242,54 @@
         </select>
       </label>
     </div>
+    {#if captions === 'inside'}
+      <table>
+        <caption class="soft">{words.insideHint}</caption>
+        <thead>
+          <tr
+            ><th scope="col">{words.track}</th><th scope="col" title={words.firstHint}>{words.first}</th><th
+              scope="col"
+              title={words.forcedHint}>{words.forced}</th
+            ></tr
+          >
+        </thead>
+        <tbody>
+          {#each recording.tracks as track (track.id)}
+            {@const name = trackName(track)}
+            {@const isInside = inside.includes(track.id)}
+            <tr>
+              <th scope="row"
+                ><label class="check"
+                  ><input
+                    type="checkbox"
+                    checked={isInside}
+                    onchange={() => (inside = toggled(inside, track.id))}
+                  />{name}</label
+                ></th
+              >
+              <td
+                ><input
+                  type="checkbox"
+                  aria-label="{name}: {words.first}"
+                  disabled={!isInside}
+                  checked={isInside && shownFirst === track.id}
+                  onchange={(event) => (shownFirst = event.currentTarget.checked ? track.id : null)}
+                /></td
+              >
+              <td
+                ><input
+                  type="checkbox"
+                  aria-label="{name}: {words.forced}"
+                  disabled={!isInside}
+                  checked={isInside && forced.includes(track.id)}
+                  onchange={() => (forced = toggled(forced, track.id))}
+                /></td
+              >
+            </tr>
+          {/each}
+        </tbody>
+      </table>
+    {/if}
     {#if captions === 'burned'}
       {#each lacking.lacking as { face, drawnIn, letters } (`${face} ${drawnIn}`)}
         <p class="soft lacking">{dress.letters.lacking(letters, face, drawnIn)}</p>
@@ -206,7 +298,11 @@
     <div class="go">
       <button class="act filled" disabled={isEmpty}>{words.render}</button>
       <span class="soft" data-testid="estimate"
-        >{isEmpty ? words.noCues : `${made.width} × ${made.height}, ${words.estimate(lengthOf(lengthMs), bytes)}`}</span
+        >{isEmpty
+          ? captions === 'inside'
+            ? words.noTracks
+            : words.noCues
+          : `${made.width} × ${made.height}, ${words.estimate(lengthOf(lengthMs), bytes)}`}</span
       >
     </div>
   </form>
@@ -300,6 +396,33 @@
   }
   label .field {
     width: 100%;
+  }
+  table {
+    justify-self: start;
+    min-width: 420px;
+    font-size: 15px;
+  }
+  caption {
+    padding-bottom: 6px;
+    font-size: 14px;
+    text-align: left;
+  }
+  thead th {
+    padding: 2px 20px 4px 0;
+    font-size: 13px;
+    font-weight: 400;
+    text-align: left;
+  }
+  tbody th {
+    font-weight: 400;
+    text-align: left;
+  }
+  tbody tr {
+    border-top: 1px solid var(--rule);
+  }
+  tbody th,
+  td {
+    padding: 5px 20px 5px 0;
   }
   .pair {
     display: flex;

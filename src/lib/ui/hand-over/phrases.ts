@@ -11,10 +11,20 @@ const sizeOf = (bytes: number): string =>
 export const phrases = {
   tabs: { label: 'What is handed over', files: 'Files', bundle: 'Bundle', video: 'Video' },
   video: {
-    intro: 'A video with the captions in its picture, drawn exactly as in Dress.',
+    intro: 'A video with the captions in its picture, drawn exactly as in Dress, or inside it as tracks.',
     introSound: 'There is no picture in this recording: a plain background takes its place.',
     captions: 'Captions',
-    captionKinds: { burned: 'Burnt in', none: 'None' },
+    captionKinds: { burned: 'Burnt into the picture', inside: 'Inside, as tracks', none: 'None' },
+    picture: 'Picture',
+    asItIs: 'As it is: nothing is encoded anew',
+    encodedAnew: 'Encoded anew',
+    track: 'Track',
+    first: 'Shown first',
+    firstHint: 'Players show it until somebody chooses another one',
+    forced: 'Always',
+    forcedHint: 'Players show it even where captions are off: for what is spoken in another language',
+    insideHint: 'Captions are marked as for those who do not hear; subtitles are not.',
+    noTracks: 'Choose a track that goes inside.',
     format: 'Format',
     formats: {
       'mp4 h264': 'MP4, H.264: plays everywhere',

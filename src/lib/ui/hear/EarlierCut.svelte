@@ -3,8 +3,8 @@
   import { onMount } from 'svelte';
   import { formatClock, type ReckonedSpan } from '$lib/core/time';
   import { messageOf } from '$lib/core/message-of';
+  import { languageName } from '$lib/core/track';
   import { api, ServerProblem, type Cut, type Recording } from '$lib/client/api';
-  import { languageName } from '$lib/client/languages';
   import { phrases } from './phrases';
 
   /** The cut before this recording: what of it is here, and its tracks to take over. */

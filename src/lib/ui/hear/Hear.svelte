@@ -3,7 +3,7 @@
   import { goto } from '$app/navigation';
   import { onMount, untrack } from 'svelte';
   import { formatClock, type Span, toSpan } from '$lib/core/time';
-  import { isSameLanguage } from '$lib/core/track';
+  import { isSameLanguage, languageName } from '$lib/core/track';
   import { messageOf } from '$lib/core/message-of';
   import { api, type Engine, type Job, type Quote, type Recording, type SoundSource } from '$lib/client/api';
   import { plural } from '$lib/core/plural';
@@ -12,7 +12,6 @@
   import { listenToKeys } from '$lib/client/keys/keyboard';
   import type { Place } from '$lib/client/keys/commands';
   import { KeptField } from '$lib/client/kept-text.svelte';
-  import { languageName } from '$lib/client/languages';
   import { PLACES } from '$lib/client/places';
   import { formatMoney } from './money';
   import KeysDialog from '../frame/KeysDialog.svelte';

@@ -12,8 +12,8 @@
   } from '$lib/core/formats';
   import { formatClock } from '$lib/core/time';
   import { messageOf } from '$lib/core/message-of';
+  import { languageName } from '$lib/core/track';
   import { api, type ImportWarning } from '$lib/client/api';
-  import { languageName } from '$lib/client/languages';
   import { phrases } from './phrases';
 
   interface Props {

@@ -1,7 +1,8 @@
 <script lang="ts">
   import { untrack } from 'svelte';
+  import { languageName } from '$lib/core/track';
   import type { Engine } from '$lib/client/api';
-  import { languageGroups, languageName } from '$lib/client/languages';
+  import { languageGroups } from '$lib/client/languages';
   import { phrases } from './phrases';
 
   interface Props {

@@ -1,11 +1,10 @@
 <script lang="ts">
   import { untrack } from 'svelte';
   import { formatClock } from '$lib/core/time';
-  import { joinWords, lookUp } from '$lib/core/track';
+  import { joinWords, lookUp, languageName } from '$lib/core/track';
   import { sentenceAround } from '$lib/core/wording';
   import { REASONS } from '$lib/client/doubt-queue.svelte';
   import { surfaceKey } from '$lib/client/keys/key-sets';
-  import { languageName } from '$lib/client/languages';
   import ProgressBar from '../frame/ProgressBar.svelte';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import { phrases } from './phrases';

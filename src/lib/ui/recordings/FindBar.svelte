@@ -1,8 +1,8 @@
 <script lang="ts">
   import ArrowDownUp from '@lucide/svelte/icons/arrow-down-up';
   import Search from '@lucide/svelte/icons/search';
+  import { languageName } from '$lib/core/track';
   import type { LibraryQuery, WorkState } from '$lib/client/api';
-  import { languageName } from '$lib/client/languages';
   import { library } from '$lib/client/library.svelte';
   import { phrases } from './phrases';
 

@@ -1,19 +1,30 @@
 /** Writes SubRip text. */
+import type { Span } from '../../time';
 import { formatMarkedLine, shownWordsOfAll, signedLines, type Track, type Word } from '../../track';
 import { formatTiming, hasVisible, plainLine, withoutControls } from '../caption-file';
 
-export function formatSrt(track: Track): string {
+/** A cue as the file says it. */
+export interface SrtCue extends Span {
+  readonly lines: readonly string[];
+}
+
+export function srtCues(track: Track): readonly SrtCue[] {
   const words = shownWordsOfAll(track);
+  return track.cues.map((cue, at) => ({
+    startMs: cue.startMs,
+    endMs: cue.endMs,
+    lines: signedLines(track, cue, words[at]!).flatMap((line) => plainLine(line) ?? srtLine(line) ?? [])
+  }));
+}
+
+export const formatSrt = (track: Track): string => formatSrtCues(srtCues(track));
+
+export function formatSrtCues(cues: readonly SrtCue[]): string {
   const lines: string[] = [];
-  track.cues.forEach((cue, at) => {
-    lines.push(String(at + 1), formatTiming(cue, ','));
-    const before = lines.length;
-    for (const line of signedLines(track, cue, words[at]!)) {
-      const text = plainLine(line) ?? srtLine(line);
-      if (text !== null) lines.push(text);
-    }
+  cues.forEach((cue, at) => {
+    lines.push(String(at + 1), formatTiming(cue, ','), ...cue.lines);
     // A cue without text keeps its place and time: readers drop one that has no line at all.
-    if (lines.length === before) lines.push('\u00a0');
+    if (cue.lines.length === 0) lines.push('\u00a0');
     lines.push('');
   });
   return lines.join('\n');

@@ -18,6 +18,6 @@ export const POST = ({ params, request }: RequestEvent) =>
     const asked = await readJson(request, renderRequestSchema);
     const recording = app.getRecording(params.id);
     app.rendering.check(recording, asked);
-    await app.rendering.checkCodec(asked);
+    await app.rendering.checkCodec(recording, asked);
     return json({ job: app.jobs.answerOf(app.jobs.add('render', recording.id, asked)) }, { status: 202 });
   });
