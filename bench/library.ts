@@ -42,7 +42,7 @@ function filled(count: number): LibraryStore {
       const language = ['en', 'it', 'fr'][at % 3]!;
       const track = makeTrack({ id: `t${at}`, recordingId: id, language, title: '', words, cues: [] });
       tracks.list(track, at);
-      digests.put(track.id, { revision: 0, findingCount: 3, text: `${text} word${at}` });
+      digests.put(track.id, { revision: 0, findingCount: 3, text: `${text} word${at}`, content: null });
     }
   })();
   return new LibraryStore(db);

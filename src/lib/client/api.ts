@@ -2,6 +2,7 @@
 import { cueIdSchema, type TrackId, trackIdSchema, wordIdSchema } from '$lib/core/id';
 import { z } from 'zod';
 import { keptSheetSchema, type KeptSheet, type OwnSheet } from '$lib/core/checks';
+import { handedOverVersionSchema, lastHandedOverSchema, type HandedOverVersion } from '$lib/core/handed-over';
 import {
   keptDestinationSchema,
   type Destination,
@@ -154,7 +155,9 @@ export const trackSummarySchema = z.object({
   /** Open doubts as they were counted last; absent until somebody asked for them. */
   doubtCount: z.number().optional(),
   /** What breaks its rules; absent while that is not known. */
-  findingCount: z.number().optional()
+  findingCount: z.number().optional(),
+  /** Absent where nothing of it left the house. */
+  handedOver: lastHandedOverSchema.optional()
 });
 export type TrackSummary = z.infer<typeof trackSummarySchema>;
 
@@ -188,7 +191,16 @@ export const recordingSchema = z.object({
 });
 export type Recording = z.infer<typeof recordingSchema>;
 
-const workStateSchema = z.enum(['failed', 'preparing', 'unheard', 'hearing', 'draft', 'ready']);
+const workStateSchema = z.enum([
+  'failed',
+  'preparing',
+  'unheard',
+  'hearing',
+  'draft',
+  'ready',
+  'handed over',
+  'changed'
+]);
 /** How far the work on a recording is. */
 export type WorkState = z.infer<typeof workStateSchema>;
 
@@ -723,6 +735,12 @@ export const api = {
     if (!response.ok) throw problemFrom(response.status, await response.json().catch(() => null));
     return response.blob();
   },
+  handedOver: async (trackId: TrackId): Promise<readonly HandedOverVersion[]> =>
+    (await call(z.object({ versions: z.array(handedOverVersionSchema) }), `/api/tracks/${trackId}/handed-over`))
+      .versions,
+  /** The track as it was at a revision. */
+  trackAt: async (trackId: TrackId, revision: number): Promise<Track> =>
+    (await call(z.object({ track: trackSchema }), `/api/tracks/${trackId}/document?revision=${revision}`)).track,
   report: async (trackId: TrackId): Promise<Paper> =>
     (await call(z.object({ paper: paperSchema }), `/api/tracks/${trackId}/checks/report`)).paper,
   reportUrl: (trackId: TrackId, format: 'pdf' | 'html'): string =>

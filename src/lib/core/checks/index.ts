@@ -18,7 +18,7 @@ export {
 export { isMendedUnseen, mend, type Mended } from './mend';
 export { GROUP_NAMES, SEVERITY_NAMES } from './names';
 export { isOffWords, OFF_WORDS_MS } from './off-words';
-export { handedOverSchema, nameSheet, reportPaper, tellSheet, type HandedOver, type ReportRequest } from './report';
+export { nameSheet, reportPaper, tellSheet, type ReportRequest } from './report';
 export { checkCue, checkCues } from './rules';
 export { Checker, checkTrack, type NotChecked, type Report } from './run';
 export {

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { expect, test } from 'vitest';
 import { paperSchema, textOf, type Paper, type Part } from '../paper';
 import { anyTrack } from '../testing/any-track';
-import { changesSinceDraft } from '../compare';
+import { changesSince } from '../compare';
 import type { Track } from '../track';
 import {
   checkTrack,
@@ -23,7 +23,7 @@ const request = (track: Track, more: Partial<ReportRequest> = {}): ReportRequest
       knowledge,
       report: checkTrack(track, knowledge),
       accepted: new Map(),
-      sinceDraft: changesSinceDraft(track, track)
+      sinceDraft: changesSince(track, track)
     },
     ...{ handedOver: [], atMs: Date.UTC(2026, 4, 6, 7, 8), version: '1.2.3', ...more }
   };
@@ -59,13 +59,13 @@ test('what was handed over is told with its hash, and whether it is the version 
   const paper = reportPaper(
     request(track!, {
       handedOver: [
-        { ...file, revision: 3 },
-        { ...file, revision: 1 }
+        { version: 2, revision: 3, files: [file] },
+        { version: 1, revision: 1, files: [file] }
       ]
     })
   );
   expect(rowsOf(paper, 'Files, with the SHA-256 of each')).toEqual([
-    ['tower.en.srt, 1200 bytes', '3, the one checked', '2026-01-02 03:04 UTC', 'ab12'],
+    ['tower.en.srt, 1200 bytes', '2, the one checked', '2026-01-02 03:04 UTC', 'ab12'],
     ['tower.en.srt, 1200 bytes', '1, not the one checked', '2026-01-02 03:04 UTC', 'ab12']
   ]);
   expect(JSON.stringify(paper)).toContain('2026-05-06 07:08 UTC, by Vine Tap 1.2.3');

@@ -1,6 +1,7 @@
 /** What was checked, by which sheet, what was found and what was handed over: a document to show to a client. */
 import { z } from 'zod';
-import type { SinceDraft } from '../compare';
+import type { ChangesSince } from '../compare';
+import type { HandedOverVersion } from '../handed-over';
 import type { Paper, Part, Phrase } from '../paper';
 import { plural } from '../plural';
 import { formatClock } from '../time';
@@ -12,21 +13,6 @@ import { GROUP_NAMES, SEVERITY_NAMES } from './names';
 import type { Report } from './run';
 import { numbersOf, severityOf, type KeptSheet } from './sheet';
 import { CHECKS, findCheck } from './table';
-
-/** A file that was handed over, and the version of the track it was made of. */
-export const handedOverSchema = z
-  .object({
-    name: z.string(),
-    format: z.string(),
-    revision: z.int().min(0),
-    bytes: z.int().min(0),
-    /** Of its bytes, in hexadecimal. */
-    sha256: z.string(),
-    /** Since 1970, UTC. */
-    atMs: z.number()
-  })
-  .readonly();
-export type HandedOver = z.infer<typeof handedOverSchema>;
 
 export interface ReportRequest {
   readonly recording: { readonly title: string; readonly durationMs: number };
@@ -41,9 +27,9 @@ export interface ReportRequest {
   /** With which it was checked. */
   readonly knowledge: Knowledge;
   /** `null` where there is none. */
-  readonly sinceDraft: SinceDraft | null;
+  readonly sinceDraft: ChangesSince | null;
   /** The newest first. */
-  readonly handedOver: readonly HandedOver[];
+  readonly handedOver: readonly HandedOverVersion[];
   /** Since 1970, UTC. */
   readonly atMs: number;
   readonly version: string;
@@ -209,7 +195,7 @@ const barOf = ({ fromMs, toMs, count, isOutside }: Column) => {
   return { label, count, isOutside };
 };
 
-function sinceDraftFacts({ words, cues }: SinceDraft): Part {
+function sinceDraftFacts({ words, cues }: ChangesSince): Part {
   const { substitutions, insertions, deletions, wordErrorRate } = words;
   return {
     kind: 'facts',
@@ -237,12 +223,14 @@ function handedOverTable({ handedOver, revision }: ReportRequest): Part {
       { head: 'When', share: 20 },
       { head: 'Hash', share: 32 }
     ],
-    rows: handedOver.map(({ name, revision: of, bytes, sha256, atMs }) => [
-      `${name}, ${plural(bytes, 'byte')}`,
-      of === revision ? `${of}, the one checked` : `${of}, not the one checked`,
-      dayAndTime(atMs),
-      sha256
-    ])
+    rows: handedOver.flatMap(({ version, revision: of, files }) =>
+      files.map(({ name, bytes, sha256, atMs }) => [
+        `${name}, ${plural(bytes, 'byte')}`,
+        of === revision ? `${version}, the one checked` : `${version}, not the one checked`,
+        dayAndTime(atMs),
+        sha256
+      ])
+    )
   };
 }
 

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
 import { makeCue, makeWord } from '../track';
-import { changesSinceDraft, countWordErrors } from '.';
+import { changesSince, countWordErrors } from '.';
 
 test('errors are told apart', () => {
   expect(countWordErrors('The clock, lets one tooth go.', 'clock lets one big tooth gone')).toEqual({
@@ -38,7 +38,7 @@ test('since the draft: words by their errors, cues by what became of them', () =
     words: words('the clock keeps good time'),
     cues: [cue('a', 0), cue('b', 1100), cue('d', 2000), cue('e', 3000)]
   };
-  const { words: errors, cues } = changesSinceDraft(draft, now);
+  const { words: errors, cues } = changesSince(draft, now);
   expect(errors).toMatchObject({ words: 5, substitutions: 1, deletions: 1, insertions: 0, wordErrorRate: 0.4 });
   expect(cues).toEqual({ made: 2, gone: 1, timed: 1, same: 1 });
 });

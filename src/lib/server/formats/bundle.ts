@@ -1,5 +1,4 @@
 /** Many files of many tracks as one ZIP, written while it is sent, with a list of what is in it. */
-import { createHash } from 'node:crypto';
 import { Readable } from 'node:stream';
 import { ZipArchive } from 'archiver';
 import Papa from 'papaparse';
@@ -7,7 +6,7 @@ import { ownTrackName, type ExportOptions, type Format } from '$lib/core/formats
 import type { TrackId } from '$lib/core/id';
 import { nameFiles, type Naming } from '$lib/core/naming';
 import type { App } from '../app';
-import { writeFormat } from './write';
+import { going, handOver } from './handing-over';
 
 export interface BundleItem {
   readonly trackId: TrackId;
@@ -26,15 +25,12 @@ export function bundle(
   signal: AbortSignal
 ): ReadableStream<Uint8Array> {
   const atMs = Date.now();
-  const files = items.map(({ trackId, ...rest }) => {
-    const { track, revision } = app.tracks.get(trackId);
-    const recording = app.getRecording(track.recordingId);
-    return { ...rest, track, revision, recording };
-  });
+  const tracks = new Map([...new Set(items.map(({ trackId }) => trackId))].map((id) => [id, going(app, id)]));
+  const files = items.map(({ trackId, ...rest }) => ({ ...rest, goes: tracks.get(trackId)! }));
   const names = nameFiles(
-    files.map(({ track, revision, recording, format: { extension } }) => ({
+    files.map(({ goes: { track, recording, version }, format: { extension } }) => ({
       ...{ title: recording.title, track: ownTrackName(track, recording), language: track.language },
-      ...{ kind: track.kind, version: revision, atMs, extension }
+      ...{ kind: track.kind, version, atMs, extension }
     })),
     naming,
     [CONTENTS]
@@ -43,15 +39,13 @@ export function bundle(
   /** One after the other: no more than one file is held. */
   const write = async (): Promise<void> => {
     const rows: string[][] = [];
-    for (const [at, { track, revision, recording, format, options }] of files.entries()) {
+    for (const [at, { goes, format, options }] of files.entries()) {
       signal.throwIfAborted();
       const name = names[at]!;
-      const { title, durationMs } = recording;
-      const file = await writeFormat(format, track, { ...options, title, durationMs }, signal);
-      const sha256 = createHash('sha256').update(file).digest('hex');
+      const { file, sha256 } = await handOver(app, goes, { format, options, name }, signal);
       await added(archive, file, name, atMs);
-      app.handedOver.note(track.id, { name, format: format.id, revision, bytes: file.length, sha256, atMs });
-      rows.push([name, title, track.language, format.id, String(revision), String(file.length), sha256]);
+      const { track, recording, version } = goes;
+      rows.push([name, recording.title, track.language, format.id, String(version), String(file.length), sha256]);
     }
     const contents = Papa.unparse([HEAD, ...rows], { newline: '\r\n', escapeFormulae: true });
     await added(archive, new TextEncoder().encode(`${contents}\r\n`), CONTENTS, atMs);

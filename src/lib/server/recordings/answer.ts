@@ -60,5 +60,6 @@ export const trackSummaryAnswer = (track: TrackSummary) => ({
   cueCount: track.cueCount,
   ...(track.doubtCount !== null && { doubtCount: track.doubtCount }),
   ...(track.findingCount !== null && { findingCount: track.findingCount }),
+  ...(track.handedOver !== null && { handedOver: track.handedOver }),
   ...(track.binnedAtMs !== null && { binnedAtMs: track.binnedAtMs })
 });

@@ -19,6 +19,8 @@ export interface Digest {
   readonly findingCount: number;
   /** `null` where the track could not be read. */
   readonly text: string | null;
+  /** A hash of all that files can say of it; `null` likewise. */
+  readonly content: string | null;
 }
 
 export class DigestStore {
@@ -54,13 +56,13 @@ export class DigestStore {
     this.#db.prepare('UPDATE track_digests SET revision = -1 WHERE track_id = ?').run(trackId);
   }
 
-  put(trackId: string, { revision, findingCount, text }: Digest): void {
+  put(trackId: string, { revision, findingCount, text, content }: Digest): void {
     this.#db
       .prepare(
-        `INSERT INTO track_digests (track_id, revision, finding_count, is_readable, text) VALUES (?, ?, ?, ?, ?)
+        `INSERT INTO track_digests (track_id, revision, finding_count, is_readable, text, content) VALUES (?, ?, ?, ?, ?, ?)
          ON CONFLICT (track_id) DO UPDATE SET revision = excluded.revision, finding_count = excluded.finding_count,
-           is_readable = excluded.is_readable, text = excluded.text`
+           is_readable = excluded.is_readable, text = excluded.text, content = excluded.content`
       )
-      .run(trackId, revision, findingCount, text === null ? 0 : 1, text ?? '');
+      .run(trackId, revision, findingCount, text === null ? 0 : 1, text ?? '', content);
   }
 }

@@ -1,10 +1,11 @@
-/** Files that were handed over, each with the version of the track that it was made of. */
+/** Files that were handed over, under the versions of their track. */
 import { z } from 'zod';
-import { handedOverSchema, type HandedOver } from '$lib/core/checks';
+import { handedOverFileSchema, type HandedOverFile, type HandedOverVersion } from '$lib/core/handed-over';
 import type { TrackId } from '$lib/core/id';
 import type { Db } from './database';
 
-const rowsSchema = z.array(handedOverSchema);
+const versionRows = z.array(z.object({ version: z.int(), revision: z.int(), content: z.string() }));
+const fileRows = z.array(handedOverFileSchema.unwrap().extend({ version: z.int() }));
 
 export class HandedOverStore {
   readonly #db: Db;
@@ -13,25 +14,50 @@ export class HandedOverStore {
   }
 
   /** The newest first. */
-  listOf(trackId: TrackId): readonly HandedOver[] {
-    return rowsSchema.parse(
+  versionsOf(trackId: TrackId): readonly HandedOverVersion[] {
+    const files = fileRows.parse(
       this.#db
         .prepare(
-          `SELECT name, format, revision, bytes, sha256, handed_over_at_ms AS atMs FROM handed_over
+          `SELECT version, name, format, bytes, sha256, handed_over_at_ms AS atMs FROM handed_over_files
            WHERE track_id = ? ORDER BY handed_over_at_ms DESC, name`
         )
         .all(trackId)
     );
+    return this.#versions(trackId).map(({ version, revision }) => ({
+      ...{ version, revision },
+      files: files.filter((file) => file.version === version).map(({ version: _, ...file }) => file)
+    }));
   }
 
-  /** The same file again is known by its hash: only its version and time are renewed. */
-  note(trackId: TrackId, { sha256, name, format, revision, bytes, atMs }: HandedOver): void {
+  /** The version that files of such a content belong to. */
+  versionFor(trackId: TrackId, content: string): number {
+    const [last] = this.#versions(trackId);
+    return last === undefined ? 1 : last.content === content ? last.version : last.version + 1;
+  }
+
+  /** `content`: a hash of what the track says at the revision. */
+  note(
+    trackId: TrackId,
+    { revision, content }: { readonly revision: number; readonly content: string },
+    { name, format, bytes, sha256, atMs }: HandedOverFile
+  ): void {
+    const version = this.versionFor(trackId, content);
+    this.#db
+      .prepare('INSERT INTO hand_overs VALUES (?, ?, ?, ?, ?) ON CONFLICT DO UPDATE SET handed_over_at_ms = ?')
+      .run(trackId, version, revision, content, atMs, atMs);
     this.#db
       .prepare(
-        `INSERT INTO handed_over (track_id, sha256, name, format, revision, bytes, handed_over_at_ms)
-         VALUES (?, ?, ?, ?, ?, ?, ?)
-         ON CONFLICT DO UPDATE SET revision = excluded.revision, handed_over_at_ms = excluded.handed_over_at_ms`
+        `INSERT INTO handed_over_files VALUES (?, ?, ?, ?, ?, ?, ?)
+         ON CONFLICT DO UPDATE SET handed_over_at_ms = excluded.handed_over_at_ms`
       )
-      .run(trackId, sha256, name, format, revision, bytes, atMs);
+      .run(trackId, version, name, sha256, format, bytes, atMs);
+  }
+
+  #versions(trackId: TrackId) {
+    return versionRows.parse(
+      this.#db
+        .prepare('SELECT version, revision, content FROM hand_overs WHERE track_id = ? ORDER BY version DESC')
+        .all(trackId)
+    );
   }
 }

@@ -5,7 +5,16 @@ import { INDEXED_LENGTH, phrase } from './digests';
 import { recordingFromRow, type Recording } from './recordings';
 
 /** How far the work on a recording is. */
-export const WORK_STATES = ['failed', 'preparing', 'unheard', 'hearing', 'draft', 'ready'] as const;
+export const WORK_STATES = [
+  'failed',
+  'preparing',
+  'unheard',
+  'hearing',
+  'draft',
+  'ready',
+  'handed over',
+  'changed'
+] as const;
 export type WorkState = (typeof WORK_STATES)[number];
 
 export const LIBRARY_SORTS = ['added', 'edited', 'title', 'length'] as const;
@@ -55,7 +64,7 @@ function orderOf({ sort, isReversed }: LibraryQuery): string {
 }
 
 const TABLES = `
-WITH used_tracks AS NOT MATERIALIZED (SELECT * FROM tracks WHERE binned_at_ms IS NULL),
+WITH used_tracks AS NOT MATERIALIZED (SELECT *, id AS track_id FROM tracks WHERE binned_at_ms IS NULL),
 listed AS (
   SELECT *, CASE
     WHEN state <> 'ready' THEN state
@@ -64,6 +73,15 @@ listed AS (
     -- A new cut is not heard anew: tracks are taken over to it.
     WHEN NOT EXISTS (SELECT 1 FROM used_tracks WHERE recording_id = recordings.id)
       THEN iif(cut_of IS NULL, 'unheard', 'draft')
+    -- What was handed over, and what of it says something else now.
+    WHEN EXISTS (
+      SELECT 1 FROM used_tracks JOIN track_digests USING (track_id) JOIN hand_overs USING (track_id)
+      WHERE recording_id = recordings.id AND track_digests.content <> hand_overs.content
+        AND version = (SELECT max(version) FROM hand_overs AS all_of_it WHERE all_of_it.track_id = used_tracks.track_id)
+    ) THEN 'changed'
+    WHEN NOT EXISTS (
+      SELECT 1 FROM used_tracks WHERE recording_id = recordings.id AND track_id NOT IN (SELECT track_id FROM hand_overs)
+    ) THEN 'handed over'
     WHEN EXISTS (SELECT 1 FROM used_tracks WHERE recording_id = recordings.id AND state = 'draft') THEN 'draft'
     ELSE 'ready' END AS work
   FROM recordings
@@ -146,7 +164,7 @@ function conditions({ isBinned, text, language, work, projectId }: LibraryQuery)
         : 'track_digests.id IN (SELECT rowid FROM track_texts WHERE track_texts MATCH ?)';
     add(
       `(instr(fold(title), fold(?)) > 0 OR id IN (
-         SELECT recording_id FROM track_digests JOIN used_tracks ON used_tracks.id = track_id WHERE ${spoken}))`,
+         SELECT recording_id FROM track_digests JOIN used_tracks USING (track_id) WHERE ${spoken}))`,
       text,
       text.length < INDEXED_LENGTH ? text : phrase(text)
     );

@@ -1,4 +1,5 @@
 /** What is kept of tracks beside their logs: what lists show, and versions. */
+import type { LastHandedOver } from '$lib/core/handed-over';
 import { type TrackId, trackIdSchema } from '$lib/core/id';
 import { z } from 'zod';
 import type { Track } from '$lib/core/track';
@@ -22,6 +23,8 @@ export interface TrackSummary {
   readonly doubtCount: number | null;
   /** What breaks its rules, as it was counted last; `null` where that is not known yet. */
   readonly findingCount: number | null;
+  /** `null` where nothing of it left the house. */
+  readonly handedOver: LastHandedOver | null;
 }
 
 /** A named point of a track that can be gone back to. */
@@ -53,9 +56,16 @@ const summaryRow = z.object({
   edited_at_ms: z.number(),
   binned_at_ms: z.number().nullable(),
   doubt_count: z.number().nullable(),
-  finding_count: z.number().nullable()
+  finding_count: z.number().nullable(),
+  handed_over_version: z.number().nullable(),
+  handed_over_at_ms: z.number().nullable(),
+  has_changed: z.number().nullable()
 });
-const SUMMARIES = `SELECT tracks.*, finding_count FROM tracks LEFT JOIN track_digests ON track_id = tracks.id`;
+const SUMMARIES = `SELECT tracks.*, finding_count, handed_over_at_ms, hand_overs.version AS handed_over_version,
+  coalesce(track_digests.content <> hand_overs.content, 0) AS has_changed
+  FROM tracks LEFT JOIN track_digests ON track_digests.track_id = tracks.id
+  LEFT JOIN hand_overs ON hand_overs.track_id = tracks.id
+    AND hand_overs.version = (SELECT max(version) FROM hand_overs WHERE track_id = tracks.id)`;
 function summaryFromRow(raw: unknown): TrackSummary {
   const row = summaryRow.parse(raw);
   return {
@@ -73,7 +83,11 @@ function summaryFromRow(raw: unknown): TrackSummary {
     editedAtMs: row.edited_at_ms,
     binnedAtMs: row.binned_at_ms,
     doubtCount: row.doubt_count,
-    findingCount: row.finding_count
+    findingCount: row.finding_count,
+    handedOver:
+      row.handed_over_version === null
+        ? null
+        : { version: row.handed_over_version, atMs: row.handed_over_at_ms!, hasChanged: row.has_changed === 1 }
   };
 }
 

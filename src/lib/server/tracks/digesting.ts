@@ -3,8 +3,10 @@
  * edited is read again when the hands rest, the others one by one with room between.
  */
 import { checkCues } from '$lib/core/checks';
+import { contentOf } from '$lib/core/handed-over';
 import { messageOf } from '$lib/core/message-of';
 import { joinWords } from '$lib/core/track';
+import { sha256Of } from '../formats/handing-over';
 import type { EventStream } from '../events';
 import { ApiProblem } from '../problem';
 import type { AcceptedFindingStore } from '../store/accepted-findings';
@@ -82,11 +84,11 @@ export class Digesting {
       const text = joinWords(track.words);
       const stands = acceptedFindings.reasonsOf(track.id);
       const findingCount = checkCues(track, durationMs).filter(({ key }) => !stands.has(key)).length;
-      digests.put(id, { revision, findingCount, text });
+      digests.put(id, { revision, findingCount, text, content: sha256Of(contentOf(track)) });
     } catch (error) {
       // What of it cannot be read is told where it is opened; here it must not come up again and again.
       if (!(error instanceof ApiProblem)) throw error;
-      digests.put(id, { revision: trackStore.findSummary(id)!.revision, findingCount: 0, text: null });
+      digests.put(id, { revision: trackStore.findSummary(id)!.revision, findingCount: 0, text: null, content: null });
     }
   }
 }

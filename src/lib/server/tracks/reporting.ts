@@ -1,6 +1,6 @@
 /** The report of a check: of the track as it is now, with what was handed over of it. */
 import { checkTrack, nameSheet, reportPaper, tellSheet } from '$lib/core/checks';
-import { changesSinceDraft } from '$lib/core/compare';
+import { changesSince } from '$lib/core/compare';
 import type { Paper } from '$lib/core/paper';
 import type { App } from '../app';
 import { version } from '../config';
@@ -23,7 +23,7 @@ export async function reportOf(
     sheetName: sheetName === null ? tellSheet(track, kept) : nameSheet(kept.find(({ name }) => name === sheetName)!),
     report: checkTrack(track, knowledge, sheet),
     accepted: app.acceptedFindings.reasonsOf(track.id),
-    sinceDraft: changesSinceDraft(app.tracks.trackAt(trackId, 0), track),
-    handedOver: app.handedOver.listOf(track.id)
+    sinceDraft: changesSince(app.tracks.trackAt(trackId, 0), track),
+    handedOver: app.handedOver.versionsOf(track.id)
   });
 }

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { changesSinceDraft, draftErrors, type DraftErrors, type SinceDraft } from '$lib/core/compare';
+  import { changesSince, draftErrors, type DraftErrors, type ChangesSince } from '$lib/core/compare';
   import { messageOf } from '$lib/core/message-of';
   import type { Track } from '$lib/core/track';
   import { api } from '$lib/client/api';
@@ -13,7 +13,7 @@
   const words = phrases.figures;
   let draft = $state.raw<Track | null>(null);
   let failure = $state<string | null>(null);
-  let found = $state.raw<{ since: SinceDraft; byTime: DraftErrors['byTime'] } | null>(null);
+  let found = $state.raw<{ since: ChangesSince; byTime: DraftErrors['byTime'] } | null>(null);
 
   async function load(): Promise<void> {
     const { trackId } = desk.session;
@@ -34,7 +34,7 @@
     const asked = requestIdleCallback(
       () => {
         const { byTime } = draftErrors(before, after, { stretchMs });
-        found = { since: changesSinceDraft(before, after), byTime };
+        found = { since: changesSince(before, after), byTime };
       },
       { timeout: 1500 }
     );

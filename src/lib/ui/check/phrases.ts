@@ -1,7 +1,7 @@
 /** The words of Check. */
 import { GROUP_NAMES, SEVERITY_NAMES } from '$lib/core/checks';
 import type { ClientCommand } from '$lib/core/commands';
-import type { SinceDraft } from '$lib/core/compare';
+import type { ChangesSince } from '$lib/core/compare';
 import { plural } from '$lib/core/plural';
 import { formatClock } from '$lib/core/time';
 import { lookUp, type Track } from '$lib/core/track';
@@ -88,7 +88,7 @@ export const phrases = {
     contrast: 'Contrast on the picture',
     sinceDraft: 'Since the draft',
     comparing: 'The draft is being compared…',
-    draft: ({ words, cues }: SinceDraft) =>
+    draft: ({ words, cues }: ChangesSince) =>
       `${words.substitutions} words changed, ${words.deletions} put in, ${words.insertions} taken out (${(words.wordErrorRate * 100).toFixed(1)} % were wrong); ` +
       `${plural(cues.made, 'cue')} made, ${cues.gone} gone, ${cues.timed} timed anew, ${cues.same} with the draft’s times`,
     ratio: 'Contrast',

@@ -8,6 +8,7 @@
     type OwnDestination
   } from '$lib/core/destinations';
   import { findFormat, FORMATS, ownTrackName, type FormatId } from '$lib/core/formats';
+  import { nextVersion } from '$lib/core/handed-over';
   import type { TrackId } from '$lib/core/id';
   import { messageOf } from '$lib/core/message-of';
   import { LANGUAGE_FORMS, NAME_PARTS, nameFiles, namingSchema, slug, type Naming } from '$lib/core/naming';
@@ -48,7 +49,12 @@
       : nameFiles(
           items.map(({ track, format }) => ({
             ...{ title: recording.title, track: ownTrackName(track, recording), language: track.language },
-            ...{ kind: track.kind, version: track.revision, atMs: Date.now(), extension: findFormat(format)!.extension }
+            ...{
+              kind: track.kind,
+              version: nextVersion(track.handedOver ?? null),
+              atMs: Date.now(),
+              extension: findFormat(format)!.extension
+            }
           })),
           naming,
           ['contents.csv']

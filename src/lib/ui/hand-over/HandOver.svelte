@@ -4,6 +4,7 @@
   import Tabs from '../frame/Tabs.svelte';
   import Bundle from './Bundle.svelte';
   import Files from './Files.svelte';
+  import HandedOver from './HandedOver.svelte';
   import Video from './Video.svelte';
   import { phrases } from './phrases';
 
@@ -12,7 +13,8 @@
   const TABS = [
     { id: 'files', label: phrases.tabs.files },
     { id: 'bundle', label: phrases.tabs.bundle },
-    { id: 'video', label: phrases.tabs.video }
+    { id: 'video', label: phrases.tabs.video },
+    { id: 'handed', label: phrases.tabs.handed }
   ] as const;
   let tab = $state<(typeof TABS)[number]['id']>('files');
 
@@ -39,7 +41,8 @@
 >
   <h2 class="unseen">{phrases.handOver.handOver}</h2>
   <Tabs label={phrases.tabs.label} tabs={TABS} open={tab} onOpen={(id: typeof tab) => (tab = id)}>
-    {#if tab === 'files'}<Files />{:else if tab === 'bundle'}<Bundle />{:else}<Video />{/if}
+    {#if tab === 'files'}<Files />{:else if tab === 'bundle'}<Bundle />{:else if tab === 'video'}<Video
+      />{:else}<HandedOver />{/if}
   </Tabs>
 </div>
 

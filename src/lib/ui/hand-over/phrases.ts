@@ -1,4 +1,5 @@
 /** The phrases of the place where files are handed over. */
+import type { ChangesSince } from '$lib/core/compare';
 import { plural } from '$lib/core/plural';
 
 const sizeOf = (bytes: number): string =>
@@ -9,7 +10,7 @@ const sizeOf = (bytes: number): string =>
       : `${(bytes / 1_000_000_000).toFixed(1)} GB`;
 
 export const phrases = {
-  tabs: { label: 'What is handed over', files: 'Files', bundle: 'Bundle', video: 'Video' },
+  tabs: { label: 'What is handed over', files: 'Files', bundle: 'Bundle', video: 'Video', handed: 'Handed over' },
   video: {
     intro: 'A video with the captions in its picture, drawn exactly as in Dress, or inside it as tracks.',
     introSound: 'There is no picture in this recording: a plain background takes its place.',
@@ -136,5 +137,22 @@ export const phrases = {
     making: 'The files are written…',
     cancel: 'Cancel',
     handedOver: (count: number) => `${plural(count, 'file')} handed over.`
+  },
+  handedOver: {
+    loading: 'What was handed over is looked up…',
+    none: 'Nothing of this track has left the house yet. What is saved from here is noted with its version, time and hash.',
+    tryAgain: 'Try again',
+    comparing: 'The track is being compared with what was handed over…',
+    since: (version: number) => `Changed since version ${version}`,
+    asItIs: (version: number) => `Version ${version} says what the track says now.`,
+    changed: (version: number) => `Changed since version ${version} was handed over.`,
+    what: ({ words, cues }: ChangesSince) =>
+      `${plural(words.substitutions + words.deletions + words.insertions, 'word')} otherwise; ` +
+      `${plural(cues.made, 'cue')} made, ${cues.gone} gone, ${cues.timed} timed anew`,
+    timed: 'timed or placed anew',
+    next: (version: number) => `What is handed over now is version ${version}.`,
+    version: (version: number) => `Version ${version}`,
+    facts: (format: string, bytes: number, when: string) => `${format}, ${sizeOf(bytes)}, ${when}`,
+    hash: (sha256: string) => `SHA-256 of the file: ${sha256}`
   }
 };

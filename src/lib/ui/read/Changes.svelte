@@ -7,7 +7,7 @@
   import { api, type Version } from '$lib/client/api';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import ErrorChart from '../frame/ErrorChart.svelte';
-  import LongList from './LongList.svelte';
+  import LongList from '../frame/LongList.svelte';
   import { phrases } from './phrases';
 
   const desk = useTrackDesk();

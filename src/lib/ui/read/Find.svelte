@@ -3,7 +3,7 @@
   import { formatClock } from '$lib/core/time';
   import { aroundHit } from '$lib/core/search';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
-  import LongList from './LongList.svelte';
+  import LongList from '../frame/LongList.svelte';
   import { phrases } from './phrases';
 
   const desk = useTrackDesk();

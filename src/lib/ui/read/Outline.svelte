@@ -1,7 +1,7 @@
 <script lang="ts">
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import Hesitations from './Hesitations.svelte';
-  import LongList from './LongList.svelte';
+  import LongList from '../frame/LongList.svelte';
   import Speakers from './Speakers.svelte';
   import { paragraphsOf } from './page-model';
   import { phrases } from './phrases';

@@ -40,8 +40,14 @@
     if (recording.state === 'preparing') return phrases.left.preparing;
     if (recording.tracks.length === 0)
       return recording.cutOf === undefined ? phrases.left.unheard : phrases.left.noTrack;
-    // The first that is not ready says it for all.
-    return leftOnTrack(recording.tracks.find(({ state }) => state === 'draft') ?? recording.tracks[0]!);
+    // The one that most is left to do on says it for all.
+    const { tracks } = recording;
+    return leftOnTrack(
+      tracks.find(({ handedOver }) => handedOver?.hasChanged === true) ??
+        tracks.find(({ state, handedOver }) => state === 'draft' && handedOver === undefined) ??
+        tracks.find(({ handedOver }) => handedOver === undefined) ??
+        tracks[0]!
+    );
   });
 
   function rename(input: HTMLInputElement, isKept: boolean): void {

@@ -71,6 +71,8 @@ export const phrases = {
     hearing: 'Being heard',
     draft: 'In work',
     ready: 'Ready',
+    'handed over': 'Handed over',
+    changed: 'Changed since handed over',
     preparing: 'Being prepared',
     failed: 'Cannot be used'
   } satisfies Record<WorkState, string>,
@@ -102,6 +104,8 @@ export const phrases = {
     unheard: 'Not heard yet',
     noTrack: 'No track yet',
     ready: 'Ready',
+    handedOver: (version: number) => `Handed over, version ${version}`,
+    changed: (version: number) => `Changed since version ${version} was handed over`,
     fresh: 'Draft, nothing corrected yet',
     nothing: 'No doubts, no findings',
     notLookedAt: 'doubts not looked through',
@@ -163,9 +167,11 @@ const sentence = (text: string): string => text.replace(/^./u, (letter) => lette
 
 /** What is left to do on a track. */
 export function leftOnTrack(
-  track: Pick<TrackSummary, 'state' | 'correctedCount' | 'doubtCount' | 'findingCount'>
+  track: Pick<TrackSummary, 'state' | 'correctedCount' | 'doubtCount' | 'findingCount' | 'handedOver'>
 ): string {
   const { left } = phrases;
+  if (track.handedOver !== undefined)
+    return (track.handedOver.hasChanged ? left.changed : left.handedOver)(track.handedOver.version);
   if (track.state !== 'draft') return left.ready;
   if (track.correctedCount === 0 && track.doubtCount === undefined) return left.fresh;
   const parts = [

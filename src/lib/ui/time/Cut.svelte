@@ -2,7 +2,7 @@
   import { remarkTitle } from '$lib/client/cut-remarks.svelte';
   import { surfaceKey } from '$lib/client/keys/key-sets';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
-  import LongList from '../read/LongList.svelte';
+  import LongList from '../frame/LongList.svelte';
   import { phrases } from './phrases';
 
   /** What the new cut did to a track that was carried over, to be looked through. */

@@ -1,9 +1,8 @@
-import { createHash } from 'node:crypto';
 import * as contentDisposition from 'content-disposition';
 import { exportFileName } from '$lib/core/formats';
 import { getApp } from '$lib/server/app';
 import { exportAsked } from '$lib/server/formats/asked';
-import { writeFormat } from '$lib/server/formats/write';
+import { going, handOver } from '$lib/server/formats/handing-over';
 import { answer } from '$lib/server/http/answers';
 import type { RequestEvent } from './$types';
 
@@ -11,16 +10,11 @@ import type { RequestEvent } from './$types';
 export const GET = ({ params, url, request }: RequestEvent) =>
   answer(async () => {
     const app = getApp();
-    const { track, revision } = app.tracks.get(params.id);
+    const goes = going(app, params.id);
     const { format, options } = exportAsked(url.searchParams);
-    const recording = app.getRecording(track.recordingId);
-    const { title, durationMs } = recording;
-    const file = await writeFormat(format, track, { ...options, title, durationMs }, request.signal);
-    const name = exportFileName(recording, track, app.trackStore.listOf(track.recordingId), format.extension);
-    app.handedOver.note(track.id, {
-      ...{ name, format: format.id, revision, bytes: file.length, atMs: Date.now() },
-      sha256: createHash('sha256').update(file).digest('hex')
-    });
+    const { recording, track } = goes;
+    const name = exportFileName(recording, track, app.trackStore.listOf(recording.id), format.extension);
+    const { file } = await handOver(app, goes, { format, options, name }, request.signal);
     return new Response(new Uint8Array(file), {
       headers: { 'content-type': format.mime, 'content-disposition': contentDisposition.create(name) }
     });
