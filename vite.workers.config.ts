@@ -2,8 +2,7 @@ import { fileURLToPath } from 'node:url';
 import { defineConfig } from 'vite';
 
 const source = (path: string): string => fileURLToPath(new URL(`./src/${path}`, import.meta.url));
-const service = (path: string): string =>
-  fileURLToPath(new URL(`./stand-ins/metered-service/${path}`, import.meta.url));
+const standIn = (path: string): string => fileURLToPath(new URL(`./stand-ins/${path}`, import.meta.url));
 
 /**
  * What runs beside the app, in threads or processes of its own, and the program that starts it all.
@@ -33,8 +32,9 @@ export default defineConfig({
         captions: source('processes/captions.ts'),
         font: source('processes/font.ts'),
         pdf: source('processes/pdf.ts'),
-        'metered-service': service('main.ts'),
-        'make-answers': service('make-answers.ts')
+        'metered-service': standIn('metered-service/main.ts'),
+        'video-site': standIn('video-site/main.ts'),
+        'make-answers': standIn('metered-service/make-answers.ts')
       },
       output: { entryFileNames: '[name].js', chunkFileNames: 'shared/[name]-[hash].js' }
     }

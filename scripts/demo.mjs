@@ -22,9 +22,21 @@ const service = spawn(process.execPath, [join(root, 'build', 'metered-service.js
   stdio: 'inherit',
   env: { ...env, VINETAP_SERVICE_PORT: SERVICE_PORT, VINETAP_SERVICE_DATA: join(env.VINETAP_DATA, 'metered-service') }
 });
+const SITE_PORT = process.env.VINETAP_SITE_PORT ?? '4181';
+env.VINETAP_SITE_URL ??= `http://127.0.0.1:${SITE_PORT}`;
+const site = spawn(process.execPath, [join(root, 'build', 'video-site.js')], {
+  stdio: 'inherit',
+  env: {
+    ...env,
+    VINETAP_SITE_PORT: SITE_PORT,
+    VINETAP_SITE_DATA: join(env.VINETAP_DATA, 'video-site'),
+    VINETAP_SITE_MEDIA: join(root, 'demo', 'media')
+  }
+});
 const server = spawn(process.execPath, [join(root, 'build')], { stdio: 'inherit', env });
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal));
 server.once('close', (code) => {
   service.kill();
+  site.kill();
   process.exit(code ?? 0);
 });

@@ -1,5 +1,6 @@
 import { building } from '$app/environment';
 import { openApp } from '$lib/server/app';
+import { siteAccount } from '$lib/server/config';
 import type { Handle, ServerInit } from '@sveltejs/kit';
 
 export const init: ServerInit = () => {
@@ -14,6 +15,7 @@ export const handle: Handle = async ({ event, resolve }) => {
   const response = await resolve(event);
   letGoBy(event.request);
   response.headers.set('x-content-type-options', 'nosniff');
+  allowSite(response.headers);
   const { trackId } = event.params;
   if (trackId !== undefined && UUID.test(trackId)) {
     // The track is on its way while the browser still reads the scripts that will ask for it.
@@ -21,6 +23,14 @@ export const handle: Handle = async ({ event, resolve }) => {
   }
   return response;
 };
+
+/** The page that viewers have on the video site may stand in ours. */
+function allowSite(headers: Headers): void {
+  const account = siteAccount();
+  const policy = headers.get('content-security-policy');
+  if (account === null || policy === null) return;
+  headers.set('content-security-policy', `${policy}; frame-src ${new URL(account.url).origin}`);
+}
 
 /** What nobody read of a request is read to its end: until then the next one on its connection would wait. */
 function letGoBy({ body }: Request): void {

@@ -2,6 +2,7 @@
 import { cueIdSchema, type TrackId, trackIdSchema, wordIdSchema } from '$lib/core/id';
 import { z } from 'zod';
 import { keptSheetSchema, type KeptSheet, type OwnSheet } from '$lib/core/checks';
+import type { PublishRequest } from '$lib/core/publishing';
 import { handedOverVersionSchema, lastHandedOverSchema, type HandedOverVersion } from '$lib/core/handed-over';
 import {
   keptDestinationSchema,
@@ -223,6 +224,62 @@ const libraryPageSchema = z.object({
   notSearchedYet: z.number()
 });
 export type LibraryPage = z.infer<typeof libraryPageSchema>;
+
+const siteFactsSchema = z.object({
+  channel: z.object({
+    name: z.string(),
+    languages: z.array(z.string()),
+    mostNameLength: z.number(),
+    mostBytes: z.number()
+  }),
+  videos: z.array(z.object({ id: z.string(), title: z.string(), durationMs: z.number() }))
+});
+/** The video site, what it takes, and its videos. */
+export type SiteFacts = z.infer<typeof siteFactsSchema>;
+
+const siteCaptionSchema = z.object({
+  id: z.string(),
+  language: z.string(),
+  name: z.string(),
+  kind: z.enum(['captions', 'subtitles']),
+  state: z.enum(['automatic', 'replaced', 'processing', 'refused', 'draft', 'published']),
+  isDefault: z.boolean()
+});
+export type SiteCaption = z.infer<typeof siteCaptionSchema>;
+const publicationSchema = z.object({
+  id: z.string(),
+  trackId: trackIdSchema,
+  captionId: z.string(),
+  language: z.string(),
+  name: z.string(),
+  file: z.string(),
+  version: z.number(),
+  publishedAtMs: z.number()
+});
+export type Publication = z.infer<typeof publicationSchema>;
+const siteVideoFactsSchema = z.object({
+  /** `null` where none is chosen. */
+  video: z
+    .object({
+      id: z.string(),
+      title: z.string(),
+      durationMs: z.number(),
+      captions: z.array(siteCaptionSchema),
+      watchUrl: z.url({ protocol: /^https?$/ })
+    })
+    .nullable(),
+  /** What was sent from here, the newest first. */
+  publications: z.array(publicationSchema)
+});
+export type SiteVideoFacts = z.infer<typeof siteVideoFactsSchema>;
+
+const shownCueSchema = z.object({ startMs: z.number(), endMs: z.number(), lines: z.array(z.string()) }).nullable();
+const shownComparisonSchema = z.object({
+  cues: z.number(),
+  otherwise: z.array(z.object({ handedOver: shownCueSchema, shown: shownCueSchema }))
+});
+/** Whether viewers get what was handed over, cue by cue. */
+export type ShownComparison = z.infer<typeof shownComparisonSchema>;
 
 /** What of the recordings is listed, and how. */
 export interface LibraryQuery {
@@ -741,6 +798,28 @@ export const api = {
   /** The track as it was at a revision. */
   trackAt: async (trackId: TrackId, revision: number): Promise<Track> =>
     (await call(z.object({ track: trackSchema }), `/api/tracks/${trackId}/document?revision=${revision}`)).track,
+  site: (): Promise<SiteFacts> => call(siteFactsSchema, '/api/site'),
+  siteVideo: (recordingId: string): Promise<SiteVideoFacts> =>
+    call(siteVideoFactsSchema, `/api/recordings/${recordingId}/site-video`),
+  chooseSiteVideo: (recordingId: string, videoId: string | null): Promise<unknown> =>
+    call(z.unknown(), `/api/recordings/${recordingId}/site-video`, { ...post({ videoId }), method: 'PUT' }),
+  changeSiteCaption: (
+    recordingId: string,
+    captionId: string,
+    change: { readonly state?: 'published' | 'draft'; readonly isDefault?: boolean }
+  ): Promise<unknown> =>
+    call(z.unknown(), `/api/recordings/${recordingId}/site-video/captions/${encodeURIComponent(captionId)}`, {
+      ...post(change),
+      method: 'PATCH'
+    }),
+  removeSiteCaption: (recordingId: string, captionId: string): Promise<unknown> =>
+    call(z.unknown(), `/api/recordings/${recordingId}/site-video/captions/${encodeURIComponent(captionId)}`, {
+      method: 'DELETE'
+    }),
+  publish: async (recordingId: string, request: PublishRequest): Promise<Job> =>
+    (await call(z.object({ job: jobSchema }), `/api/recordings/${recordingId}/publications`, post(request))).job,
+  compareShown: (publicationId: string): Promise<ShownComparison> =>
+    call(shownComparisonSchema, `/api/publications/${publicationId}/comparison`),
   report: async (trackId: TrackId): Promise<Paper> =>
     (await call(z.object({ paper: paperSchema }), `/api/tracks/${trackId}/checks/report`)).paper,
   reportUrl: (trackId: TrackId, format: 'pdf' | 'html'): string =>

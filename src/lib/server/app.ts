@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { destinationSchema, type Destination } from '$lib/core/destinations';
 import { readTerms, type Term } from '$lib/core/expecting';
 import { lookSchema, sheetSchema, type Look, type Sheet } from '$lib/core/track';
-import { dataFolder, meteredUrl } from './config';
+import { dataFolder, meteredUrl, siteAccount } from './config';
 import { openRegister } from './children';
 import { DoubtFinder } from './doubts/finder';
 import { EventStream } from './events';
@@ -23,6 +23,8 @@ import { LOCAL_ENGINE_ID, PocketSphinx } from './recognisers/pocketsphinx/recogn
 import { READING_ENGINE_ID, readingFacts } from './recognisers/reading/fitter';
 import type { EngineFacts, LocalRecogniser, Recogniser } from './recognisers/recogniser';
 import { TIMING_ENGINE } from './recognisers/timing';
+import { Publishing } from './sites/publishing';
+import { SimulatedSite } from './sites/simulated/adapter';
 import { CutRemarkStore } from './store/cut-remarks';
 import { DigestStore } from './store/digests';
 import { openFolder } from './store/data-folder';
@@ -33,6 +35,7 @@ import { JobStore, type Job } from './store/jobs';
 import { AcceptedFindingStore } from './store/accepted-findings';
 import { HandedOverStore } from './store/handed-over';
 import { JudgedDoubtStore } from './store/judged-doubts';
+import { PublicationStore } from './store/publications';
 import { ProjectStore } from './store/projects';
 import { ProposalStore } from './store/proposals';
 import { OwnFaceStore } from './store/own-faces';
@@ -72,6 +75,8 @@ export class App {
   readonly renders: RenderStore;
   readonly rendering: Rendering;
   readonly lighting: Lighting;
+  readonly publications: PublicationStore;
+  readonly publishing: Publishing;
   readonly jobs: JobRunner;
   readonly files: MediaFiles;
   readonly resumable: ResumableUploads;
@@ -166,11 +171,24 @@ export class App {
       files: this.files,
       jobs: () => this.jobs
     });
+    this.publications = new PublicationStore(this.#db);
+    const account = siteAccount();
+    this.publishing = new Publishing(
+      {
+        tracks: this.tracks,
+        handedOver: this.handedOver,
+        publications: this.publications,
+        getRecording: (id) => this.getRecording(id),
+        changed: (id) => this.changed(id)
+      },
+      account === null ? null : new SimulatedSite(account)
+    );
     this.jobs = new JobRunner(this.jobStore, this.events, [
       this.preparing.kind,
       this.hearing.kind,
       this.rendering.kind,
-      this.lighting.kind
+      this.lighting.kind,
+      this.publishing.kind
     ]);
   }
 

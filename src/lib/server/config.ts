@@ -6,6 +6,10 @@ const environment = z.object({
   VINETAP_DATA: z.string().min(1).default('./data'),
   /** Where the metered service answers; it cannot be chosen where this is left out. */
   VINETAP_METERED_URL: z.url({ protocol: /^https?$/ }).optional(),
+  /** Where a video site answers, and the account there; nothing can be published where it is left out. */
+  VINETAP_SITE_URL: z.url({ protocol: /^https?$/ }).optional(),
+  VINETAP_SITE_USER: z.string().default('merrowby'),
+  VINETAP_SITE_SECRET: z.string().default('ring-the-bell'),
   VINETAP_SPARE_BYTES: z.coerce.number().min(0).default(200_000_000)
 });
 
@@ -13,6 +17,20 @@ const environment = z.object({
 export const dataFolder = (): string => resolve(environment.parse(process.env).VINETAP_DATA);
 
 export const meteredUrl = (): string | undefined => environment.parse(process.env).VINETAP_METERED_URL;
+
+export interface SiteAccount {
+  readonly url: string;
+  readonly user: string;
+  readonly secret: string;
+}
+export function siteAccount(): SiteAccount | null {
+  const {
+    VINETAP_SITE_URL: url,
+    VINETAP_SITE_USER: user,
+    VINETAP_SITE_SECRET: secret
+  } = environment.parse(process.env);
+  return url === undefined ? null : { url, user, secret };
+}
 
 /** Kept free on the disk of the data folder, so that the database can always write. */
 export const spareBytes = (): number => environment.parse(process.env).VINETAP_SPARE_BYTES;

@@ -1,14 +1,19 @@
 /** Files of tracks as they leave the house: written, hashed, and noted under the track's version. */
-import { createHash } from 'node:crypto';
 import type { ExportOptions, Format } from '$lib/core/formats';
 import { contentOf } from '$lib/core/handed-over';
-import type { TrackId } from '$lib/core/id';
 import type { Track } from '$lib/core/track';
-import type { App } from '../app';
+import { sha256Of } from '../sha256';
+import type { HandedOverStore } from '../store/handed-over';
 import type { Recording } from '../store/recordings';
+import type { OpenTracks } from '../tracks/open-tracks';
 import { writeFormat } from './write';
 
-export const sha256Of = (data: string | Uint8Array): string => createHash('sha256').update(data).digest('hex');
+/** What it takes of the app. */
+export interface HandingOver {
+  readonly tracks: OpenTracks;
+  readonly handedOver: HandedOverStore;
+  readonly getRecording: (id: string) => Recording;
+}
 
 export interface Going {
   readonly track: Track;
@@ -21,18 +26,18 @@ export interface Going {
 }
 
 /** A track as it is to go. Throws `unknown_track`. */
-export function going(app: App, trackId: string): Going {
+export function going(app: HandingOver, trackId: string): Going {
   const { track, revision } = app.tracks.get(trackId);
   const content = sha256Of(contentOf(track));
   return {
     ...{ track, revision, content, recording: app.getRecording(track.recordingId) },
-    version: app.handedOver.versionFor(track.id as TrackId, content)
+    version: app.handedOver.versionFor(track.id, content)
   };
 }
 
 /** The file, which has been noted as handed over when it is there. */
 export async function handOver(
-  app: App,
+  app: HandingOver,
   { track, recording: { title, durationMs }, ...said }: Going,
   asked: { readonly format: Format; readonly options: ExportOptions; readonly name: string },
   signal: AbortSignal

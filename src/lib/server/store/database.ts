@@ -15,6 +15,7 @@ import looks from './migrations/011-looks.sql?raw';
 import checks from './migrations/012-checks.sql?raw';
 import handedOver from './migrations/013-handed-over.sql?raw';
 import destinations from './migrations/014-destinations.sql?raw';
+import publishing from './migrations/015-publishing.sql?raw';
 
 export type Db = Database.Database;
 
@@ -33,7 +34,8 @@ const MIGRATIONS: readonly string[] = [
   looks,
   checks,
   handedOver,
-  destinations
+  destinations,
+  publishing
 ];
 
 /** Says in one sentence that the data folder has an owner already. */

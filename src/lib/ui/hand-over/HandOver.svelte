@@ -5,6 +5,7 @@
   import Bundle from './Bundle.svelte';
   import Files from './Files.svelte';
   import HandedOver from './HandedOver.svelte';
+  import Site from './Site.svelte';
   import Video from './Video.svelte';
   import { phrases } from './phrases';
 
@@ -14,6 +15,7 @@
     { id: 'files', label: phrases.tabs.files },
     { id: 'bundle', label: phrases.tabs.bundle },
     { id: 'video', label: phrases.tabs.video },
+    { id: 'site', label: phrases.tabs.site },
     { id: 'handed', label: phrases.tabs.handed }
   ] as const;
   let tab = $state<(typeof TABS)[number]['id']>('files');
@@ -42,7 +44,7 @@
   <h2 class="unseen">{phrases.handOver.handOver}</h2>
   <Tabs label={phrases.tabs.label} tabs={TABS} open={tab} onOpen={(id: typeof tab) => (tab = id)}>
     {#if tab === 'files'}<Files />{:else if tab === 'bundle'}<Bundle />{:else if tab === 'video'}<Video
-      />{:else}<HandedOver />{/if}
+      />{:else if tab === 'site'}<Site />{:else}<HandedOver />{/if}
   </Tabs>
 </div>
 

@@ -10,7 +10,14 @@ const sizeOf = (bytes: number): string =>
       : `${(bytes / 1_000_000_000).toFixed(1)} GB`;
 
 export const phrases = {
-  tabs: { label: 'What is handed over', files: 'Files', bundle: 'Bundle', video: 'Video', handed: 'Handed over' },
+  tabs: {
+    label: 'What is handed over',
+    files: 'Files',
+    bundle: 'Bundle',
+    video: 'Video',
+    site: 'Site',
+    handed: 'Handed over'
+  },
   video: {
     intro: 'A video with the captions in its picture, drawn exactly as in Dress, or inside it as tracks.',
     introSound: 'There is no picture in this recording: a plain background takes its place.',
@@ -154,5 +161,56 @@ export const phrases = {
     version: (version: number) => `Version ${version}`,
     facts: (format: string, bytes: number, when: string) => `${format}, ${sizeOf(bytes)}, ${when}`,
     hash: (sha256: string) => `SHA-256 of the file: ${sha256}`
+  },
+  site: {
+    loading: 'The video site is asked…',
+    tryAgain: 'Try again',
+    shownAs: (channel: string) => `Shown on ${channel} as`,
+    noVideo: 'no video yet',
+    choose: 'Choose the video that shows this recording: its captions there, and its page, stand here then.',
+    otherLength: (there: string, here: string) =>
+      `That video is ${there} long, this recording ${here}: is it the same one?`,
+    there: 'Captions there',
+    nothingThere: 'This video has no captions yet.',
+    states: {
+      automatic: 'heard by the site, shown',
+      replaced: 'heard by the site, put away',
+      processing: 'looked into',
+      refused: 'refused',
+      draft: 'sent, not shown',
+      published: 'published'
+    },
+    oursVersion: (version: number) => `ours, version ${version}`,
+    byItself: 'shown by itself',
+    makeDefault: 'Show by itself',
+    madeDefault: (name: string) => `“${name}” is shown by itself.`,
+    takeDown: 'Take down',
+    tookDown: (name: string) => `“${name}” is shown no longer; it can be published again.`,
+    published: (name: string) => `“${name}” is published.`,
+    remove: 'Delete',
+    removed: (name: string) => `“${name}” is deleted there; it can be sent again from here.`,
+    thisTrack: 'This track',
+    language: 'Language',
+    name: 'Name',
+    default: 'shown by itself',
+    notOffered: (language: string) =>
+      `The site has no captions in ${language} as such: choose the tag that its viewers look for.`,
+    publish: 'Publish',
+    replace: 'Publish anew',
+    sendDraft: 'Send, not shown yet',
+    publishing: 'Publishing',
+    cancel: 'Cancel',
+    sentBefore: 'Sent from here',
+    version: (version: number) => `Version ${version}`,
+    shownNow: 'shown now',
+    again: 'Publish this again',
+    backTo: (version: number) => `Publish version ${version} again`,
+    viewers: 'As viewers have it',
+    page: (title: string) => `The page of ${title} on the video site`,
+    allShown: (cues: number) =>
+      cues === 1 ? 'The cue is shown as it was handed over.' : `All ${cues} cues are shown as they were handed over.`,
+    otherwise: (count: number, cues: number) => `${count} of ${plural(cues, 'cue')} otherwise than handed over`,
+    notHandedOver: 'not handed over',
+    notShown: 'not shown'
   }
 };
