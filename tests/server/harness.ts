@@ -85,6 +85,14 @@ export const startService = (folder: string, port = '0'): Promise<Service> =>
     VINETAP_SERVICE_ANSWERS: 'stand-ins/metered-service/answers'
   });
 
+/** The video site as a process of its own, with the videos of a folder. */
+export const startSite = (folder: string, media: string, port = '0'): Promise<Service> =>
+  startProgram(join(BUILD, 'video-site.js'), {
+    VINETAP_SITE_PORT: port,
+    VINETAP_SITE_DATA: folder,
+    VINETAP_SITE_MEDIA: media
+  });
+
 /** Uploads a recording and waits for its speech map; gives its id. */
 export async function uploadMapped(server: Server, name: string, bytes: Uint8Array): Promise<string> {
   const { body } = await upload(server, name, bytes);
