@@ -160,6 +160,37 @@ print(json.dumps({n: z.read(n).decode('utf-8', 'replace') for n in z.namelist()}
     expect(report).toContain(hash);
   });
 
+  test('for a destination holds all tracks of recordings, tells its names before, and is remembered', async () => {
+    const other = (await upload(server, 'bell.wav', tone(2))).body.recording.id as string;
+    await send(server, `/api/recordings/${other}/tracks`, {
+      ...{ format: 'srt', language: 'en', content: '1\n00:00:00,100 --> 00:00:01,000\nBell\n' }
+    });
+    const naming = { pattern: '{title} v{version} {language}', letters: 'as written', languages: 'eng' };
+    const destination = {
+      ...{ naming, sheet: null },
+      formats: [
+        { format: 'srt', options: { crlf: true } },
+        { format: 'txt', options: {} }
+      ]
+    };
+    const asked = { destination, recordingIds: [other] };
+    const names = ['Bell v1 eng.srt', 'Bell v1 eng.txt'];
+    const { last } = (await ask(server, '/api/destinations')).body;
+    const told = await bundle({ ...asked, dryRun: true });
+    expect([await told.json(), last]).toEqual([{ names }, null]);
+    const files = unzipped(new Uint8Array(await (await bundle(asked)).arrayBuffer()));
+    expect(Object.keys(files)).toEqual([...names, 'contents.csv']);
+    expect(files[names[0]!]).toContain('\r\nBell\r\n');
+    expect((await ask(server, '/api/destinations')).body.last).toEqual(destination);
+    const empty = (await upload(server, 'silent.wav', tone(1))).body.recording.id as string;
+    for (const [body, status] of [
+      [{ destination, recordingIds: [empty] }, 422],
+      [{ destination, recordingIds: ['none'] }, 404],
+      [{ destination: { ...destination, formats: [] }, recordingIds: [other] }, 400]
+    ] as const)
+      expect((await bundle(body)).status).toBe(status);
+  });
+
   test('of a track, a format or a pattern that there is not is refused before anything is sent', async () => {
     const { id: trackId } = (await take('ttml', TTML)).body.track;
     for (const [body, status] of [

@@ -8,7 +8,8 @@ import {
   keptDestinationSchema,
   type Destination,
   type KeptDestination,
-  type OwnDestination
+  type OwnDestination,
+  destinationSchema
 } from '$lib/core/destinations';
 import { doubtSchema } from '$lib/core/doubts';
 import { CodedError } from '$lib/core/coded-error';
@@ -128,12 +129,11 @@ async function callLong<S extends z.ZodType>(
 
 /** What is to be in a bundle, and what it is called. */
 export interface BundleAsked {
-  readonly items: readonly {
-    readonly trackId: TrackId;
-    readonly format: FormatId;
-    readonly options: Destination['formats'][number]['options'];
-  }[];
-  readonly names: Naming;
+  readonly destination: Destination;
+  readonly trackIds?: readonly TrackId[];
+  /** All the tracks of each. */
+  readonly recordingIds?: readonly string[];
+  /** What the archive is called. */
   readonly title: string;
 }
 
@@ -502,7 +502,12 @@ export type Render = z.infer<typeof renderSchema>;
 
 const acceptedSchema = z.object({ accepted: z.array(z.object({ key: z.string(), reason: z.string() })) });
 const keptSheetsSchema = z.object({ sheets: z.array(keptSheetSchema) });
-const destinationsSchema = z.object({ destinations: z.array(keptDestinationSchema) });
+const destinationsSchema = z.object({
+  destinations: z.array(keptDestinationSchema),
+  /** What was handed over to last. */
+  last: destinationSchema.nullable()
+});
+export type Destinations = z.infer<typeof destinationsSchema>;
 const keptLooksSchema = z.object({ looks: z.array(keptLookSchema) });
 const ruleSetsSchema = z.object({ sets: z.array(ruleSetSchema) });
 const lineSchema = z.object({ shiftMs: z.number(), speed: z.number() });
@@ -779,8 +784,7 @@ export const api = {
   ): Promise<SaveAnswer> => call(savedSchema, `/api/tracks/${trackId}/${kind}`, post(request)),
   recue: (trackId: TrackId, rules: unknown): Promise<unknown> =>
     call(z.unknown(), `/api/tracks/${trackId}/recue`, post({ rules })),
-  destinations: async (): Promise<readonly KeptDestination[]> =>
-    (await call(destinationsSchema, '/api/destinations')).destinations,
+  destinations: (): Promise<Destinations> => call(destinationsSchema, '/api/destinations'),
   /** The house's own destinations, the whole list anew; gives all there are. */
   saveDestinations: async (destinations: readonly OwnDestination[]): Promise<readonly KeptDestination[]> =>
     (await call(destinationsSchema, '/api/destinations', { ...post({ destinations }), method: 'PUT' })).destinations,
@@ -792,6 +796,8 @@ export const api = {
     if (!response.ok) throw problemFrom(response.status, await response.json().catch(() => null));
     return response.blob();
   },
+  bundleNames: async (asked: BundleAsked): Promise<readonly string[]> =>
+    (await call(z.object({ names: z.array(z.string()) }), '/api/bundles', post({ ...asked, dryRun: true }))).names,
   handedOver: async (trackId: TrackId): Promise<readonly HandedOverVersion[]> =>
     (await call(z.object({ versions: z.array(handedOverVersionSchema) }), `/api/tracks/${trackId}/handed-over`))
       .versions,

@@ -8,6 +8,11 @@ export const phrases = {
     allLegible: 'Every cue stands out by 4.5 : 1 at least, as far as is measured.',
     taken: (name: string) => `Dressed as “${name}”. Undo brings back what was.`
   },
+  handing: {
+    nothingYet: 'Nothing was handed over yet: choose a destination under Bundle first.',
+    done: (files: number, name: string | null) =>
+      `${plural(files, 'file')} handed over${name === null ? ' as last time' : ` for “${name}”`}.`
+  },
   cueCommands: {
     noCues: 'There are no cues.',
     chooseToSplit: 'Choose a cue to split.',

@@ -37,6 +37,7 @@ import { HandedOverStore } from './store/handed-over';
 import { JudgedDoubtStore } from './store/judged-doubts';
 import { PublicationStore } from './store/publications';
 import { ProjectStore } from './store/projects';
+import { LastDestination } from './store/last-destination';
 import { ProposalStore } from './store/proposals';
 import { OwnFaceStore } from './store/own-faces';
 import { KeptStore } from './store/kept';
@@ -64,6 +65,7 @@ export class App {
   readonly ownLooks: KeptStore<Look>;
   readonly ownSheets: KeptStore<Sheet>;
   readonly ownDestinations: KeptStore<Destination>;
+  readonly lastDestination: LastDestination;
   readonly judgedDoubts: JudgedDoubtStore;
   readonly acceptedFindings: AcceptedFindingStore;
   readonly handedOver: HandedOverStore;
@@ -119,6 +121,7 @@ export class App {
     this.ownLooks = new KeptStore(this.#db, 'own_looks', lookSchema);
     this.ownSheets = new KeptStore(this.#db, 'own_sheets', sheetSchema);
     this.ownDestinations = new KeptStore(this.#db, 'own_destinations', destinationSchema);
+    this.lastDestination = new LastDestination(this.#db);
     this.judgedDoubts = new JudgedDoubtStore(this.#db);
     this.acceptedFindings = new AcceptedFindingStore(this.#db);
     this.handedOver = new HandedOverStore(this.#db);

@@ -1028,6 +1028,15 @@ const table = [
     run: ({ desk }) => desk.redo()
   },
   {
+    id: 'handOverAgain',
+    label: 'Hand over as last time',
+    group: 'Changes',
+    surface: 'Shift+H',
+    typing: null,
+    places: ['hand-over'],
+    run: ({ desk }) => desk.handOverAgain()
+  },
+  {
     id: 'keys',
     label: 'This list of keys',
     group: 'Changes',

@@ -3,10 +3,12 @@ import { Readable } from 'node:stream';
 import { ZipArchive } from 'archiver';
 import Papa from 'papaparse';
 import { ownTrackName, type ExportOptions, type Format } from '$lib/core/formats';
+import { nextVersion } from '$lib/core/handed-over';
 import type { TrackId } from '$lib/core/id';
 import { nameFiles, type Naming } from '$lib/core/naming';
 import type { App } from '../app';
-import { going, handOver } from './handing-over';
+import { notFound } from '../problem';
+import { going, handOver, type Going } from './handing-over';
 
 export interface BundleItem {
   readonly trackId: TrackId;
@@ -17,6 +19,20 @@ export interface BundleItem {
 const HEAD = ['file', 'recording', 'language', 'format', 'version', 'bytes', 'sha256'];
 const CONTENTS = 'contents.csv';
 
+/** How the files of a bundle will be called. Throws `unknown_track`. */
+export function namesOf(app: App, items: readonly BundleItem[], naming: Naming, atMs = Date.now()): readonly string[] {
+  const files = items.map(({ trackId, format: { extension } }) => {
+    const track = app.trackStore.findSummary(trackId);
+    if (track === null) throw notFound('track', trackId);
+    const recording = app.getRecording(track.recordingId);
+    return {
+      ...{ title: recording.title, track: ownTrackName(track, recording), language: track.language },
+      ...{ kind: track.kind, version: nextVersion(track.handedOver), atMs, extension }
+    };
+  });
+  return nameFiles(files, naming, [CONTENTS]);
+}
+
 /** Throws `unknown_track` before anything is sent. What is handed over is noted, file by file as it goes. */
 export function bundle(
   app: App,
@@ -25,23 +41,17 @@ export function bundle(
   signal: AbortSignal
 ): ReadableStream<Uint8Array> {
   const atMs = Date.now();
-  const tracks = new Map([...new Set(items.map(({ trackId }) => trackId))].map((id) => [id, going(app, id)]));
-  const files = items.map(({ trackId, ...rest }) => ({ ...rest, goes: tracks.get(trackId)! }));
-  const names = nameFiles(
-    files.map(({ goes: { track, recording, version }, format: { extension } }) => ({
-      ...{ title: recording.title, track: ownTrackName(track, recording), language: track.language },
-      ...{ kind: track.kind, version, atMs, extension }
-    })),
-    naming,
-    [CONTENTS]
-  );
+  const names = namesOf(app, items, naming, atMs);
   const archive = new ZipArchive({ zlib: { level: 6 } });
   /** One after the other: no more than one file is held. */
   const write = async (): Promise<void> => {
     const rows: string[][] = [];
-    for (const [at, { goes, format, options }] of files.entries()) {
+    let goes: Going | null = null;
+    for (const [at, { trackId, format, options }] of items.entries()) {
       signal.throwIfAborted();
       const name = names[at]!;
+      // One track at a time, however many there are.
+      if (goes?.track.id !== trackId) goes = going(app, trackId);
       const { file, sha256 } = await handOver(app, goes, { format, options, name }, signal);
       await added(archive, file, name, atMs);
       const { track, recording, version } = goes;

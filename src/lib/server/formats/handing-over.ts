@@ -13,6 +13,7 @@ export interface HandingOver {
   readonly tracks: OpenTracks;
   readonly handedOver: HandedOverStore;
   readonly getRecording: (id: string) => Recording;
+  readonly changed: (recordingId: string) => void;
 }
 
 export interface Going {
@@ -38,7 +39,7 @@ export function going(app: HandingOver, trackId: string): Going {
 /** The file, which has been noted as handed over when it is there. */
 export async function handOver(
   app: HandingOver,
-  { track, recording: { title, durationMs }, ...said }: Going,
+  { track, recording: { id, title, durationMs }, ...said }: Going,
   asked: { readonly format: Format; readonly options: ExportOptions; readonly name: string },
   signal: AbortSignal
 ): Promise<{ readonly file: Uint8Array; readonly sha256: string }> {
@@ -48,5 +49,6 @@ export async function handOver(
   app.handedOver.note(track.id, said, {
     ...{ name, format: format.id, bytes: file.length, sha256, atMs: Date.now() }
   });
+  app.changed(id);
   return { file, sha256 };
 }

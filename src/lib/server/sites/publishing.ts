@@ -14,12 +14,12 @@ import type { Site } from './site';
 import type { SiteCaption } from './simulated/protocol';
 
 const LOOK_AGAIN_MS = 300;
+const LEAVE_WITHIN_MS = 5000;
 /** The part of a file's name that says what it is for. */
 const PATTERN = '{title}.{language}.{kind}';
 
 interface Parts extends HandingOver {
   readonly publications: PublicationStore;
-  readonly changed: (recordingId: string) => void;
 }
 
 export class Publishing {
@@ -77,10 +77,16 @@ export class Publishing {
     // The same captions under the same name are the same, however often this is begun.
     const key = sha256Of(JSON.stringify([job.id, videoId, sent.file, name, sent.content]));
     let caption = await site.send(videoId, { ...sent, name, key }, signal);
-    while (caption.state === 'processing') {
-      tell('the site looks into it', 0.5);
-      await pause(LOOK_AGAIN_MS, undefined, { signal });
-      caption = await this.#look(videoId, caption.id, signal);
+    try {
+      while (caption.state === 'processing') {
+        tell('the site looks into it', 0.5);
+        await pause(LOOK_AGAIN_MS, undefined, { signal });
+        caption = await this.#look(videoId, caption.id, signal);
+      }
+    } catch (error) {
+      // What was cancelled leaves nothing there; where the server ends, it is taken up again.
+      if (signal.aborted) await site.remove(videoId, caption.id, AbortSignal.timeout(LEAVE_WITHIN_MS));
+      throw error;
     }
     if (caption.state === 'refused') {
       await site.remove(videoId, caption.id, signal);

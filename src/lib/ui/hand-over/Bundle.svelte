@@ -1,20 +1,14 @@
 <script lang="ts">
   import Package from '@lucide/svelte/icons/package';
   import { onMount } from 'svelte';
-  import {
-    SHIPPED_DESTINATIONS,
-    type Destination,
-    type KeptDestination,
-    type OwnDestination
-  } from '$lib/core/destinations';
+  import { SHIPPED_DESTINATIONS, type Destination } from '$lib/core/destinations';
   import { findFormat, FORMATS, ownTrackName, type FormatId } from '$lib/core/formats';
   import { nextVersion } from '$lib/core/handed-over';
   import type { TrackId } from '$lib/core/id';
   import { messageOf } from '$lib/core/message-of';
-  import { LANGUAGE_FORMS, NAME_PARTS, nameFiles, namingSchema, slug, type Naming } from '$lib/core/naming';
+  import { LANGUAGE_FORMS, NAME_PARTS, nameFiles, namingSchema, type Naming } from '$lib/core/naming';
   import { languageName } from '$lib/core/track';
   import { api } from '$lib/client/api';
-  import { Kept } from '$lib/client/kept.svelte';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import { phrases } from './phrases';
 
@@ -22,20 +16,15 @@
   const desk = useTrackDesk();
   const { recording, session } = desk;
   const words = phrases.bundle;
-  const kept = new Kept<KeptDestination, OwnDestination>({
-    ...{ shipped: SHIPPED_DESTINATIONS, load: api.destinations, save: api.saveDestinations },
-    plain: ({ name, destination }) => ({ name, destination })
-  });
+  const { handing } = desk;
+  const { kept } = handing;
 
   let destination = $state.raw<Destination>(SHIPPED_DESTINATIONS[0]!.destination);
   let tracks = $state.raw<ReadonlySet<TrackId>>(new Set([session.trackId]));
   let name = $state('');
   let failure = $state<string | null>(null);
-  let making = $state.raw<AbortController | null>(null);
 
-  const chosen = $derived(
-    kept.list.find((one) => JSON.stringify(one.destination) === JSON.stringify(destination)) ?? null
-  );
+  const chosen = $derived(handing.find(destination));
   const naming = $derived(destination.naming);
   const wrong = $derived(namingSchema.safeParse(naming).error?.issues[0]?.message ?? null);
   const items = $derived(
@@ -67,7 +56,13 @@
       : null
   );
 
-  onMount(() => void act(() => kept.load()));
+  onMount(
+    () =>
+      void act(async () => {
+        await kept.load();
+        destination = handing.last ?? destination;
+      })
+  );
   async function act(work: () => Promise<unknown>): Promise<void> {
     try {
       failure = null;
@@ -108,23 +103,22 @@
       desk.say(words.removed(chosen.name));
     });
 
-  async function download(): Promise<void> {
-    const stop = new AbortController();
-    making = stop;
-    await act(async () => {
+  const download = (): Promise<void> =>
+    act(async () => {
+      session.flush();
       await session.saved();
-      const asked = items.map(({ track, format, options }) => ({ trackId: track.id, format, options }));
-      const file = await api.bundle({ items: asked, names: naming, title: recording.title }, stop.signal);
-      const link = document.createElement('a');
-      link.href = URL.createObjectURL(file);
-      link.download = `${slug(recording.title) || 'captions'}.zip`;
-      link.click();
-      URL.revokeObjectURL(link.href);
-      desk.say(words.handedOver(asked.length));
+      const count = items.length;
+      const trackIds = recording.tracks.filter(({ id }) => tracks.has(id)).map(({ id }) => id);
+      if (await handing.download({ destination, trackIds, title: recording.title })) desk.say(words.handedOver(count));
     });
-    if (stop.signal.aborted) failure = null;
-    making = null;
-  }
+
+  const takeSheet = (wanted: string): Promise<void> =>
+    act(async () => {
+      const sheet = (await api.sheets()).find((one) => one.name === wanted);
+      if (sheet === undefined) return desk.say(words.noSheet(wanted));
+      const from = { name: wanted, version: sheet.version };
+      desk.edit([{ type: 'setSheet', sheet: sheet.sheet, from }], words.tookSheet(wanted));
+    });
 </script>
 
 <div class="bundle">
@@ -174,7 +168,12 @@
       >
     {/if}
   </div>
-  {#if otherSheet !== null}<p class="soft sheet">{words.sheet(otherSheet)}</p>{/if}
+  {#if otherSheet !== null}
+    <p class="soft sheet">
+      {words.sheet(otherSheet)}
+      <button class="act quiet" onclick={() => void takeSheet(otherSheet)}>{words.takeSheet}</button>
+    </p>
+  {/if}
   <div class="choices">
     <fieldset>
       <legend>{words.tracks}</legend>
@@ -238,13 +237,13 @@
   {#if failure !== null}<p class="failed" role="alert">{failure}</p>{/if}
   <div class="made">
     <h3>{words.files(names.length)}</h3>
-    {#if making === null}
+    {#if handing.making === null}
       <button class="act filled" disabled={names.length === 0} onclick={() => void download()}
         ><Package size={16} /> {words.download}</button
       >
     {:else}
       <span class="soft" role="status">{words.making}</span>
-      <button class="act" onclick={() => making?.abort()}>{words.cancel}</button>
+      <button class="act" onclick={() => handing.making?.abort()}>{words.cancel}</button>
     {/if}
   </div>
   <ul class="mono" aria-label={words.files(names.length)} data-testid="bundle-names">

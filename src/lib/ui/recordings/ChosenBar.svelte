@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Package from '@lucide/svelte/icons/package';
   import Trash2 from '@lucide/svelte/icons/trash-2';
   import { library } from '$lib/client/library.svelte';
   import { phrases } from './phrases';
@@ -7,9 +8,10 @@
   interface Props {
     onMove: (projectId: string | null) => void;
     onBin: () => void;
+    onBundle: () => void;
     onManage: () => void;
   }
-  let { onMove, onBin, onManage }: Props = $props();
+  let { onMove, onBin, onBundle, onManage }: Props = $props();
   const { chosen } = phrases;
   const MANAGE = 'manage';
   const isPartial = $derived(library.total !== null && library.chosen.size < library.total);
@@ -33,6 +35,7 @@
     <option value="none">{phrases.find.noProject}</option>
     <option value={MANAGE}>{phrases.projects.create}</option>
   </select>
+  <button class="act" onclick={onBundle}><Package size={15} /> {chosen.bundle}</button>
   <button class="act" onclick={onBin}><Trash2 size={15} /> {chosen.bin}</button>
   {#if isPartial}
     <button class="act quiet" title="Ctrl+A" onclick={() => void library.chooseAll()}

@@ -16,9 +16,10 @@
     onCut: (recording: ListedRecording) => void;
     onBin: (recordings: readonly ListedRecording[] | 'chosen') => void;
     onGoOn: (recording: ListedRecording) => void;
+    onBundle: (recordings: readonly ListedRecording[] | 'chosen') => void;
     onFind: () => void;
   }
-  let { jobs, onTitle, onCut, onBin, onGoOn, onFind }: Props = $props();
+  let { jobs, onTitle, onCut, onBin, onGoOn, onBundle, onFind }: Props = $props();
 
   const ROW_PX = 66;
   let box = $state<HTMLElement | undefined>();
@@ -96,6 +97,11 @@
         case 'c':
           if (recording?.state === 'ready' && recording.tracks.length > 0) onCut(recording);
           return !isControl;
+        case 'b':
+          if (isControl) return false;
+          if (library.chosen.size > 0) onBundle('chosen');
+          else if (recording !== null) onBundle([recording]);
+          return true;
         case 'F2':
           renaming = recording?.id ?? null;
           return true;

@@ -7,6 +7,7 @@
   import { PLACES } from '$lib/client/places';
   import { uploads } from '$lib/client/uploads.svelte';
   import TopBar from '../frame/TopBar.svelte';
+  import BundleAll from './BundleAll.svelte';
   import Bin from './Bin.svelte';
   import ChosenBar from './ChosenBar.svelte';
   import FindBar from './FindBar.svelte';
@@ -26,6 +27,8 @@
   let unheard = $state.raw<readonly string[]>([]);
   let jobs = $state.raw<Readonly<Record<string, Job>>>({});
   let failure = $state<string | null>(null);
+  /** Recordings that are to be handed over as one bundle. */
+  let bundled = $state.raw<readonly string[] | null>(null);
   let said = $state.raw<Said | null>(null);
   let isOver = $state(false);
   let areProjectsOpen = $state(false);
@@ -242,6 +245,7 @@
         <ChosenBar
           onMove={(projectId: string | null) => void move(projectId)}
           onBin={() => void toBin('chosen')}
+          onBundle={() => (bundled = [...library.chosen])}
           onManage={() => (areProjectsOpen = true)}
         />
       {:else}
@@ -267,6 +271,8 @@
         onCut={({ id }: Recording) => choose(id)}
         onBin={(which: readonly ListedRecording[] | 'chosen') => void toBin(which)}
         onGoOn={({ id }: Recording) => void doing(() => api.goOnPreparing(id))}
+        onBundle={(which: readonly ListedRecording[] | 'chosen') =>
+          (bundled = which === 'chosen' ? [...library.chosen] : which.map(({ id }) => id))}
         onFind={() => findBar?.focus()}
       />
     {/if}
@@ -292,6 +298,16 @@
     {#if (library.total ?? 0) > 0}<span class="soft keys">{phrases.keys}</span>{/if}
   </footer>
 </main>
+{#if bundled !== null}
+  <BundleAll
+    recordingIds={bundled}
+    onClose={() => {
+      bundled = null;
+      list?.focus();
+    }}
+    onDone={(files: number) => say(phrases.bundle.done(files))}
+  />
+{/if}
 {#if areProjectsOpen}
   <Projects onClose={() => (areProjectsOpen = false)} onRemoved={projectRemoved} />
 {/if}

@@ -77,7 +77,7 @@ export const phrases = {
     failed: 'Cannot be used'
   } satisfies Record<WorkState, string>,
   list: 'Recordings',
-  keys: '↑ ↓ row · Space choose · Enter open · H hear or import · C new cut · F2 rename · Del bin · / find',
+  keys: '↑ ↓ row · Space choose · Enter open · H hear or import · C new cut · B hand over · F2 rename · Del bin · / find',
   row: {
     choose: (title: string) => `Choose ${title}`,
     picture: 'Picture and sound',
@@ -117,8 +117,20 @@ export const phrases = {
     count: (count: number) => `${count} chosen`,
     move: 'Move to project',
     bin: 'Put in the bin',
+    bundle: 'Hand over',
     letGo: 'Let go (Esc)',
     all: (count: number) => `Choose all ${count}`
+  },
+  bundle: {
+    title: 'captions',
+    head: (count: number) => `Hand over ${plural(count, 'recording')}`,
+    for: 'For',
+    lastTime: 'As last time',
+    files: (count: number) => (count === 0 ? 'No file' : plural(count, 'file')),
+    more: (count: number) => `and ${count} more`,
+    making: 'The files are written…',
+    download: 'Download as ZIP',
+    done: (count: number) => `${plural(count, 'file')} handed over.`
   },
   said: {
     one: 'It',

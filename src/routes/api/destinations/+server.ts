@@ -9,7 +9,8 @@ import type { RequestEvent } from './$types';
 const MOST_DESTINATIONS = 200;
 const destinationsRequest = z.object({ destinations: z.array(ownDestinationSchema).max(MOST_DESTINATIONS) });
 
-const listOf = ({ ownDestinations }: App) => ({
+const listOf = ({ ownDestinations, lastDestination }: App) => ({
+  last: lastDestination.get(),
   destinations: [
     ...SHIPPED_DESTINATIONS,
     ...ownDestinations.list().map(({ content, ...kept }) => ({ ...kept, destination: content, shipped: false }))

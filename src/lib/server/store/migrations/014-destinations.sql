@@ -4,3 +4,9 @@ CREATE TABLE own_destinations (
   name TEXT NOT NULL UNIQUE,
   destination TEXT NOT NULL
 ) STRICT;
+
+-- What was handed over last, and how: one row at most.
+CREATE TABLE last_destination (
+  only_one INTEGER PRIMARY KEY CHECK (only_one = 1),
+  destination TEXT NOT NULL
+) STRICT;
