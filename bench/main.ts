@@ -5,7 +5,7 @@ import { browserRows } from './browser';
 import { checkRows } from './check';
 import { coreRows } from './core';
 import { draftRows } from './draft';
-import { fileRows } from './files';
+import { formatRows } from './formats';
 import { hearingRows } from './hearing';
 import { killRows } from './kills';
 import { libraryRows } from './library';
@@ -18,7 +18,7 @@ import { formatTable, type Row } from './table';
 const GROUPS: Readonly<Record<string, () => Row[] | Promise<Row[]>>> = {
   core: coreRows,
   check: checkRows,
-  files: fileRows,
+  formats: formatRows,
   log: logRows,
   look: lookRows,
   library: libraryRows,

@@ -55,6 +55,7 @@ export { lookUp, type Lookup } from './lookup';
 export { cuesAt } from './showing';
 export { spokenOrder } from './spoken';
 export {
+  clustersOf,
   countCharacters,
   escapeMarkup,
   formatMarkedLine,

@@ -13,6 +13,12 @@ export const graphemes = new Intl.Segmenter('en', { granularity: 'grapheme' });
 const ONE_UNIT_CLUSTERS =
   /^[\x20-\x7e\u00a0-\u02ff\u0370-\u0482\u048a-\u052f\u2010-\u2027\u2030-\u205e\u20a0-\u20bf\u3001-\u3029\u3041-\u3096\u30a1-\u30fa\u4e00-\u9fff]*$/;
 
+/** What a reader takes for letters, in order, each with its index in units. */
+export function* clustersOf(text: string): Generator<{ readonly segment: string; readonly index: number }> {
+  if (!ONE_UNIT_CLUSTERS.test(text)) yield* graphemes.segment(text);
+  else for (let index = 0; index < text.length; index++) yield { segment: text[index]!, index };
+}
+
 /** Length as a reader sees it: grapheme clusters. */
 export function countCharacters(text: string): number {
   if (ONE_UNIT_CLUSTERS.test(text)) return text.length;

@@ -1,7 +1,7 @@
 /** A cue as rows of columns: broken where a row of the receiver is too short, placed, with the letters it has. */
 import {
   formatMarkedLine,
-  graphemes,
+  clustersOf,
   parseMarkedLine,
   placementOf,
   signedLines,
@@ -74,7 +74,7 @@ function cellsOf(markup: string, lacking: string[]): readonly Cell[] {
       2 * marks.reduce((sum, mark) => sum + (mark.kind === kind ? sharedUnits(mark, from, to) : 0), 0) >= to - from;
     const style = { italic: has('i'), underline: has('u') };
     if (cells.length > 0 || style.italic || style.underline) cells.push({ written: SPACE, ...style });
-    for (const { segment } of graphemes.segment(found[0])) {
+    for (const { segment } of clustersOf(found[0])) {
       const written = writeLetters(segment);
       if (written === null) lacking.push(segment);
       for (const one of written ?? [LACKING]) cells.push({ written: one, ...style });

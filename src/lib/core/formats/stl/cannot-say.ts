@@ -1,5 +1,5 @@
 /** What EBU STL cannot say of a track, besides its look. */
-import { graphemes, type Track } from '../../track';
+import { clustersOf, type Track } from '../../track';
 import type { WriteOptions } from '../options';
 import { lettersNotCarried, type Remark } from '../remarks';
 import { stlRate, tableFor } from './format';
@@ -8,8 +8,7 @@ export function cannotSayStl(track: Track, options: WriteOptions): readonly Rema
   const table = tableFor(track);
   const lacking = new Set<string>();
   for (const { text, shown } of track.words)
-    if (shown)
-      for (const { segment } of graphemes.segment(text)) if (table.encode(segment) === null) lacking.add(segment);
+    if (shown) for (const { segment } of clustersOf(text)) if (table.encode(segment) === null) lacking.add(segment);
   const isBold = track.words.some(({ marks }) => marks.some(({ kind }) => kind === 'b'));
   const lastMs = track.cues.at(-1)?.endMs ?? 0;
   const remarks: readonly (Remark | false)[] = [

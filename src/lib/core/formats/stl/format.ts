@@ -1,7 +1,7 @@
 /** Writes EBU STL as open subtitles (display standard 0). */
 import {
   formatMarkedLine,
-  graphemes,
+  clustersOf,
   parseMarkedLine,
   placementOf,
   primarySubtag,
@@ -21,10 +21,11 @@ export const stlRate = ({ frameRate }: Pick<WriteOptions, 'frameRate'>): 25 | 30
 
 /** The table that has the most of the letters; of two that have as many the first. */
 export function tableFor(track: Track): CodeTable {
-  const letters = new Set(
-    [...graphemes.segment(track.words.map(({ text }) => text).join(''))].map(({ segment }) => segment)
-  );
-  const lacking = (table: CodeTable): number => [...letters].filter((letter) => table.encode(letter) === null).length;
+  const letters = new Set<string>();
+  for (const text of new Set(track.words.map((word) => word.text)))
+    for (const { segment } of clustersOf(text)) letters.add(segment);
+  const lacking = (table: CodeTable): number =>
+    [...letters].reduce((count, letter) => count + (table.encode(letter) === null ? 1 : 0), 0);
   return CODE_TABLES.reduce((best, table) => (lacking(table) < lacking(best) ? table : best));
 }
 
@@ -131,7 +132,7 @@ function lineBytes(markup: string, table: CodeTable): readonly number[] {
     if (u !== underline) bytes.push(u ? CODES.underlineOn : CODES.underlineOff);
     [italic, underline] = [i, u];
   };
-  for (const { segment, index } of graphemes.segment(text)) {
+  for (const { segment, index } of clustersOf(text)) {
     turn(has('i', index), has('u', index));
     bytes.push(...(table.encode(segment) ?? [0x3f]));
   }
