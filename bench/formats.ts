@@ -104,13 +104,16 @@ function parserRows(): Row[] {
       ours: () => formatWebVtt(track),
       others: [['a', () => stringifySync(nodesOf(track), { format: 'WebVTT' })]]
     },
-    // A table says text alone: what parts it into cues and checks their times is ours.
-    { what: 'reading 10,000 cues of CSV', ours: () => parseCsv(csv), others: [['a', () => Papa.parse(csv)]], most: 2 },
+    // By the names of its columns, as a table of others is read.
+    {
+      what: 'reading 10,000 cues of CSV',
+      ours: () => parseCsv(csv),
+      others: [['a', () => Papa.parse(csv, { header: true, skipEmptyLines: 'greedy' })]]
+    },
     {
       what: 'writing 10,000 cues of CSV',
       ours: () => formatCsv(track, OPTIONS),
-      others: [['a', () => Papa.unparse(rowsOf(track))]],
-      most: 2
+      others: [['a', () => Papa.unparse(rowsOf(track))]]
     },
     {
       what: 'reading 10,000 cues of TTML, against the XML parser alone',

@@ -141,11 +141,11 @@ export const badTiming = (line: number, text: string): ParseProblem => ({
 });
 
 const SIGNS = { srt: ',', vtt: '.' } as const;
-const PLAIN_TIME_LENGTH = '00:00:00,000'.length;
+export const PLAIN_TIME_LENGTH = '00:00:00,000'.length;
 const PLAIN_LENGTH = '00:00:00,000 --> 00:00:00,000'.length;
 
 /** Milliseconds of `00:01:02,345` at a place of a line; below 0 where it is not written just so. */
-function plainTime(line: string, from: number, sign: ',' | '.'): number {
+export function plainTime(line: string, from: number, sign: ',' | '.'): number {
   if (line[from + 2] !== ':' || line[from + 5] !== ':' || line[from + 8] !== sign) return -1;
   const hours = twoDigits(line, from);
   const minutes = twoDigits(line, from + 3);

@@ -3,12 +3,12 @@ import { Readable } from 'node:stream';
 import { ZipArchive } from 'archiver';
 import Papa from 'papaparse';
 import { ownTrackName, type ExportOptions, type Format } from '$lib/core/formats';
-import { nextVersion } from '$lib/core/handed-over';
+import { nextVersion, type HandedOverFile } from '$lib/core/handed-over';
 import type { TrackId } from '$lib/core/id';
 import { nameFiles, type Naming } from '$lib/core/naming';
 import type { App } from '../app';
 import { notFound } from '../problem';
-import { going, handOver, type Going } from './handing-over';
+import { going, noteHandedOver, writeGoing, type Going } from './handing-over';
 
 export interface BundleItem {
   readonly trackId: TrackId;
@@ -43,19 +43,33 @@ export function bundle(
   const atMs = Date.now();
   const names = namesOf(app, items, naming, atMs);
   const archive = new ZipArchive({ zlib: { level: 6 } });
-  /** One after the other: no more than one file is held. */
+  /** One track and one file at a time, however many there are. */
   const write = async (): Promise<void> => {
     const rows: string[][] = [];
     let goes: Going | null = null;
-    for (const [at, { trackId, format, options }] of items.entries()) {
-      signal.throwIfAborted();
-      const name = names[at]!;
-      // One track at a time, however many there are.
-      if (goes?.track.id !== trackId) goes = going(app, trackId);
-      const { file, sha256 } = await handOver(app, goes, { format, options, name }, signal);
-      await added(archive, file, name, atMs);
-      const { track, recording, version } = goes;
-      rows.push([name, recording.title, track.language, format.id, String(version), String(file.length), sha256]);
+    let gone: HandedOverFile[] = [];
+    const note = (): void => {
+      if (goes !== null) noteHandedOver(app, goes, gone);
+      gone = [];
+    };
+    try {
+      for (const [at, { trackId, format, options }] of items.entries()) {
+        signal.throwIfAborted();
+        if (goes?.track.id !== trackId) {
+          note();
+          goes = going(app, trackId);
+        }
+        const name = names[at]!;
+        const { file, noted } = await writeGoing(goes, { format, options, name }, signal);
+        await added(archive, file, name, atMs);
+        gone.push(noted);
+        const { track, recording, version } = goes;
+        rows.push([
+          ...[name, recording.title, track.language, format.id, String(version), String(file.length), noted.sha256]
+        ]);
+      }
+    } finally {
+      note();
     }
     const contents = Papa.unparse([HEAD, ...rows], { newline: '\r\n', escapeFormulae: true });
     await added(archive, new TextEncoder().encode(`${contents}\r\n`), CONTENTS, atMs);

@@ -1,6 +1,6 @@
 /** Files of tracks as they leave the house: written, hashed, and noted under the track's version. */
 import type { ExportOptions, Format } from '$lib/core/formats';
-import { contentOf } from '$lib/core/handed-over';
+import { contentOf, type HandedOverFile } from '$lib/core/handed-over';
 import type { Track } from '$lib/core/track';
 import { sha256Of } from '../sha256';
 import type { HandedOverStore } from '../store/handed-over';
@@ -36,19 +36,20 @@ export function going(app: HandingOver, trackId: string): Going {
   };
 }
 
-/** The file, which has been noted as handed over when it is there. */
-export async function handOver(
-  app: HandingOver,
-  { track, recording: { id, title, durationMs }, ...said }: Going,
-  asked: { readonly format: Format; readonly options: ExportOptions; readonly name: string },
+/** The file, and what is to be noted of it once it is on its way. */
+export async function writeGoing(
+  { track, recording: { title, durationMs } }: Going,
+  { format, options, name }: { readonly format: Format; readonly options: ExportOptions; readonly name: string },
   signal: AbortSignal
-): Promise<{ readonly file: Uint8Array; readonly sha256: string }> {
-  const { format, options, name } = asked;
+): Promise<{ readonly file: Uint8Array; readonly noted: HandedOverFile }> {
   const file = await writeFormat(format, track, { ...options, title, durationMs }, signal);
-  const sha256 = sha256Of(file);
-  app.handedOver.note(track.id, said, {
-    ...{ name, format: format.id, bytes: file.length, sha256, atMs: Date.now() }
-  });
-  app.changed(id);
-  return { file, sha256 };
+  const noted = { name, format: format.id, bytes: file.length, sha256: sha256Of(file), atMs: Date.now() };
+  return { file, noted };
+}
+
+/** Files of a track are handed over: its version is told wherever it is listed. */
+export function noteHandedOver(app: HandingOver, goes: Going, files: readonly HandedOverFile[]): void {
+  if (files.length === 0) return;
+  app.handedOver.note(goes.track.id, goes, files);
+  app.changed(goes.recording.id);
 }

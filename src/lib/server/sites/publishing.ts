@@ -5,7 +5,7 @@ import { z } from 'zod';
 import { findFormat, parseWebVtt, usualOptions } from '$lib/core/formats';
 import { nameFiles, USUAL_NAMING } from '$lib/core/naming';
 import { compareShown, publishRequestSchema, type PublishRequest, type ShownOtherwise } from '$lib/core/publishing';
-import { going, handOver, type HandingOver } from '../formats/handing-over';
+import { going, noteHandedOver, writeGoing, type HandingOver } from '../formats/handing-over';
 import { jobKind, type JobContext } from '../jobs/kind';
 import { ApiProblem, notFound } from '../problem';
 import { sha256Of } from '../sha256';
@@ -127,7 +127,8 @@ export class Publishing {
       { ...USUAL_NAMING, pattern: PATTERN }
     );
     const asked = { format, options: usualOptions(format), name: file };
-    const { file: bytes } = await handOver(this.#parts, goes, asked, signal);
+    const { file: bytes, noted } = await writeGoing(goes, asked, signal);
+    noteHandedOver(this.#parts, goes, [noted]);
     return { file, content: new TextDecoder().decode(bytes), version };
   }
 

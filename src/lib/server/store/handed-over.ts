@@ -35,22 +35,26 @@ export class HandedOverStore {
     return last === undefined ? 1 : last.content === content ? last.version : last.version + 1;
   }
 
-  /** `content`: a hash of what the track says at the revision. */
+  /** `content`: a hash of what the track says at the revision. All of the files are noted, or none. */
   note(
     trackId: TrackId,
     { revision, content }: { readonly revision: number; readonly content: string },
-    { name, format, bytes, sha256, atMs }: HandedOverFile
+    files: readonly HandedOverFile[]
   ): void {
-    const version = this.versionFor(trackId, content);
-    this.#db
-      .prepare('INSERT INTO hand_overs VALUES (?, ?, ?, ?, ?) ON CONFLICT DO UPDATE SET handed_over_at_ms = ?')
-      .run(trackId, version, revision, content, atMs, atMs);
-    this.#db
-      .prepare(
-        `INSERT INTO handed_over_files VALUES (?, ?, ?, ?, ?, ?, ?)
-         ON CONFLICT DO UPDATE SET handed_over_at_ms = excluded.handed_over_at_ms`
-      )
-      .run(trackId, version, name, sha256, format, bytes, atMs);
+    const handOver = this.#db.prepare(
+      'INSERT INTO hand_overs VALUES (?, ?, ?, ?, ?) ON CONFLICT DO UPDATE SET handed_over_at_ms = excluded.handed_over_at_ms'
+    );
+    const insert = this.#db.prepare(
+      `INSERT INTO handed_over_files VALUES (?, ?, ?, ?, ?, ?, ?)
+       ON CONFLICT DO UPDATE SET handed_over_at_ms = excluded.handed_over_at_ms`
+    );
+    this.#db.transaction(() => {
+      const version = this.versionFor(trackId, content);
+      for (const { name, format, bytes, sha256, atMs } of files) {
+        handOver.run(trackId, version, revision, content, atMs);
+        insert.run(trackId, version, name, sha256, format, bytes, atMs);
+      }
+    })();
   }
 
   #versions(trackId: TrackId) {

@@ -6,6 +6,8 @@ import {
   fillTimes,
   formatFileTime,
   hasVisible,
+  PLAIN_TIME_LENGTH,
+  plainTime,
   quote,
   withoutControls,
   type FileCue,
@@ -20,7 +22,7 @@ type Column = (typeof HEAD)[number];
 /** What spreadsheets take for a formula stands behind an apostrophe, which reading takes off again. */
 const FORMULA = /^'?[=+\-@\t\r]/;
 const cell = (text: string): string => (FORMULA.test(text) ? `'${text}` : text);
-const uncelled = (text: string): string => (/^'+[=+\-@\t\r]/.test(text) ? text.slice(1) : text);
+const uncelled = (text: string): string => (text.startsWith("'") && /^'+[=+\-@\t\r]/.test(text) ? text.slice(1) : text);
 
 export function formatCsv(track: Track, { speakers }: WriteOptions): string {
   const words = shownWordsOfAll(track);
@@ -47,6 +49,8 @@ const CALLED: Readonly<Record<Column, RegExp>> = {
 
 const TIME = /^(?:(?:(\d{1,4}):)?(\d{1,3}):)?(\d{1,6})(?:[.,](\d{1,6}))?$/;
 function parseTime(text: string): Ms | null {
+  const plainMs = text.length === PLAIN_TIME_LENGTH ? plainTime(text, 0, '.') : -1;
+  if (plainMs >= 0) return wholeMs(plainMs);
   const found = TIME.exec(text.trim());
   if (found === null) return null;
   const [, hours, minutes, seconds, fraction] = found;

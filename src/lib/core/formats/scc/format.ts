@@ -13,12 +13,14 @@ export const countOf = ({
 }: Pick<WriteOptions, 'startTimecode' | 'dropFrame'>): PictureCount =>
   pictureCount({ frameRate: '29.97', dropFrame, startTimecode });
 
+const hexes: string[] = [];
+const hexOf = (word: number): string => (hexes[word] ??= word.toString(16).padStart(4, '0'));
+
 /** Cues that pop on, each loaded before it is shown. */
 export function formatScc(track: Track, options: WriteOptions): string {
   const count = countOf(options);
   const written = schedule(track, count).lines.map(
-    ({ picture, words }) =>
-      `${timecodeOf(picture, count)}\t${words.map((word) => word.toString(16).padStart(4, '0')).join(' ')}\n\n`
+    ({ picture, words }) => `${timecodeOf(picture, count)}\t${words.map(hexOf).join(' ')}\n\n`
   );
   return `${HEADER}\n\n${written.join('')}`;
 }

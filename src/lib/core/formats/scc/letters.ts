@@ -47,15 +47,26 @@ function fallbackOf(letter: string): number {
   return plainCodes.get(FALLBACKS[letter] ?? bare) ?? spaceCode;
 }
 
+const known = new Map<string, readonly Written[]>();
+
 /** A cluster as columns of a row; `null` where there are no such letters. */
 export function writeLetters(cluster: string): readonly Written[] | null {
+  const before = known.get(cluster);
+  if (before !== undefined) return before;
+  const written = findLetters(cluster);
+  // There are few letters, each in one or two forms.
+  if (written !== null) known.set(cluster, written);
+  return written;
+}
+
+function findLetters(cluster: string): readonly Written[] | null {
   const composed = cluster.normalize('NFC');
   const byte = plainCodes.get(composed);
   if (byte !== undefined) return [{ kind: 'plain', byte }];
   const special = specialCodes.get(composed);
   if (special !== undefined) return [{ kind: 'special', pair: special }];
   const alike = ALIKE[composed];
-  if (alike !== undefined) return [...alike].flatMap((letter) => writeLetters(letter)!);
+  if (alike !== undefined) return [...alike].flatMap((letter) => findLetters(letter)!);
   const extended = extendedCodes.get(composed);
   return extended === undefined ? null : [{ kind: 'extended', fallback: fallbackOf(composed), pair: extended }];
 }

@@ -290,13 +290,19 @@ const textOf = (memory: Memory): string =>
     .join('');
 
 function readOff(memory: Memory): { readonly lines: readonly string[]; readonly placement: Placement | null } {
-  const rows = Array.from({ length: ROWS }, (_, row) => {
-    const cells = Array.from({ length: COLUMNS }, (__, column) => memory.get(row * COLUMNS + column) ?? null);
-    const from = cells.findIndex((cell) => cell !== null && cell.letter.trim() !== '');
-    const to = cells.findLastIndex((cell) => cell !== null && cell.letter.trim() !== '') + 1;
-    return { row, from, to, cells: cells.slice(Math.max(0, from), to) };
-  }).filter(({ from }) => from >= 0);
-  return { lines: rows.map(({ cells }) => markupOf(cells)).filter(hasVisible), placement: placeOf(rows) };
+  const rows: { row: number; from: number; to: number; cells: (Cell | null)[] }[] = [];
+  for (const place of [...memory.keys()].sort((a, b) => a - b)) {
+    const cell = memory.get(place)!;
+    const [row, column] = [Math.floor(place / COLUMNS), place % COLUMNS];
+    const last = rows.at(-1);
+    if (last?.row === row) {
+      while (last.from + last.cells.length < column) last.cells.push(null);
+      last.cells.push(cell);
+      if (cell.letter.trim() !== '') last.to = column + 1;
+    } else if (cell.letter.trim() !== '') rows.push({ row, from: column, to: column + 1, cells: [cell] });
+  }
+  const lines = rows.map(({ cells, from, to }) => markupOf(cells.slice(0, to - from)));
+  return { lines: lines.filter(hasVisible), placement: placeOf(rows) };
 }
 
 function markupOf(cells: readonly (Cell | null)[]): string {

@@ -48,7 +48,8 @@ export function schedule(track: Track, { from, rate }: Pick<PictureCount, 'from'
         units.splice(unitAt(units, erased - first), 0, erase);
       }
     }
-    const load = units.flat();
+    const load: number[] = [];
+    for (const unit of units) for (const word of unit) load.push(word);
     lines.push({ picture: first, words: load });
     const start = Math.max(wanted, first + load.length);
     lines.push({ picture: start, words: control('show') });

@@ -28,6 +28,8 @@ interface Setting {
   readonly regions: ReadonlyMap<string, Region>;
   readonly agents: ReadonlyMap<string, string>;
   readonly problems: ParseProblem[];
+  /** Styles within others, by the names that made them. */
+  readonly merged: Map<Style, Map<string, Style>>;
 }
 
 /** When an element is there, in fractions of ms; `endMs` is infinite where nothing says it. */
@@ -65,6 +67,7 @@ export function parseTtml(content: string): ParsedCaptions {
     styles,
     regions: readRegions(head, styles),
     agents: readAgents(head),
+    merged: new Map(),
     problems
   };
   const start: Context = {
@@ -150,6 +153,22 @@ function styleOf(node: XmlNode, styles: ReadonlyMap<string, Style>): Style {
   return { ...style, ...ownStyle(node) };
 }
 
+const saysOwnStyle = ({ attributes, children }: XmlNode): boolean =>
+  children.some((child) => typeof child !== 'string' && child.name === 'style') ||
+  [...attributes.keys()].some((name) => name.startsWith('{styling}'));
+
+/** What an element's style makes of the one around it; most elements of a file name one of a few in the same place. */
+function styleWithin(around: Style, node: XmlNode, { styles, merged }: Setting): Style {
+  if (saysOwnStyle(node)) return { ...around, ...styleOf(node, styles) };
+  const names = node.attributes.get('style');
+  if (names === undefined) return around;
+  const known = merged.get(around) ?? new Map<string, Style>();
+  merged.set(around, known);
+  const style = known.get(names) ?? { ...around, ...styleOf(node, styles) };
+  known.set(names, style);
+  return style;
+}
+
 function readRegions(head: XmlNode | undefined, styles: ReadonlyMap<string, Style>): ReadonlyMap<string, Region> {
   return new Map(
     childrenOf(head, 'layout')
@@ -233,6 +252,9 @@ function timeOf(node: XmlNode, around: Time, after: number | null, { clock, prob
   return { startMs, endMs: Math.min(...ends), isSaid };
 }
 
+const saysTime = ({ attributes }: XmlNode): boolean =>
+  attributes.has('begin') || attributes.has('end') || attributes.has('dur');
+
 type Take = (cue: FileCue, isTimed: boolean) => void;
 
 /** Reads an element that holds paragraphs, or is one; gives when it ends, for the one behind it in a sequence. */
@@ -259,21 +281,27 @@ function readElement(
   return Number.isFinite(time.endMs) ? time.endMs : at;
 }
 
-function contextOf(node: XmlNode, around: Context, { styles, regions, agents }: Setting): Context {
-  const region = node.attributes.get('region');
-  const agent = namesIn(ofSpace(node, 'metadata', 'agent'))[0];
-  const space = node.attributes.get('{namespace}space');
+function contextOf(node: XmlNode, around: Context, setting: Setting): Context {
+  const { attributes } = node;
+  const region = attributes.get('region');
+  const agent = ofSpace(node, 'metadata', 'agent');
+  const space = attributes.get('{namespace}space');
+  const style = styleWithin(around.style, node, setting);
+  if (region === undefined && agent === undefined && space === undefined)
+    return style === around.style ? around : { ...around, style };
+  const [name] = namesIn(agent);
   return {
-    ...around,
-    style: { ...around.style, ...styleOf(node, styles) },
-    region: (region === undefined ? undefined : regions.get(region)) ?? around.region,
-    speaker: (agent === undefined ? undefined : agents.get(agent)) ?? around.speaker,
+    ...{ ...around, style },
+    region: (region === undefined ? undefined : setting.regions.get(region)) ?? around.region,
+    speaker: (name === undefined ? undefined : setting.agents.get(name)) ?? around.speaker,
     keepsSpace: space === undefined ? around.keepsSpace : space === 'preserve'
   };
 }
 
 /** A stretch of text of one style and voice; `null`: a line ends. */
 type Stretch = { readonly text: string; readonly style: Style; readonly speaker: string | null } | null;
+
+const collapsed = (text: string): string => (/[\t\r\n]| {2}/.test(text) ? text.replaceAll(/[ \t\r\n]+/g, ' ') : text);
 
 function readParagraph(
   node: XmlNode,
@@ -286,21 +314,24 @@ function readParagraph(
   const read = (element: XmlNode, around: Context): void => {
     for (const child of element.children) {
       if (typeof child === 'string') {
-        const text = around.keepsSpace ? child.replaceAll(/[\r\n]/g, ' ') : child.replaceAll(/[ \t\r\n]+/g, ' ');
+        const text = around.keepsSpace ? child.replaceAll(/[\r\n]/g, ' ') : collapsed(child);
         stretches.push({ text, style: around.style, speaker: around.speaker });
       } else if (!child.isTt) continue;
       else if (child.name === 'br') stretches.push(null);
       else if (child.name === 'span') {
+        if (!saysTime(child)) {
+          read(child, contextOf(child, around, setting));
+          continue;
+        }
         const time = timeOf(child, around, null, setting);
         if (time === null) continue;
-        if (['begin', 'end', 'dur'].some((name) => child.attributes.has(name))) spans.push(time);
+        spans.push(time);
         read(child, contextOf(child, { ...around, ...time }, setting));
       }
     }
   };
   read(node, context);
-  const own = ['begin', 'end', 'dur'].some((name) => node.attributes.has(name));
-  const isBySpans = !own && spans.length > 0;
+  const isBySpans = !saysTime(node) && spans.length > 0;
   const startMs = isBySpans ? Math.min(...spans.map((span) => span.startMs)) : context.startMs;
   const endMs = isBySpans ? Math.max(...spans.map((span) => span.endMs)) : context.endMs;
   const isTimed = (isBySpans || context.isSaid) && Number.isFinite(endMs);

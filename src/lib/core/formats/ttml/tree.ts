@@ -8,7 +8,7 @@ export interface XmlNode {
   /** Of TTML, in any of its versions. */
   readonly isTt: boolean;
   /** By `local` for those without a namespace, by `{last part of the namespace}local` for others. */
-  readonly attributes: ReadonlyMap<string, string>;
+  readonly attributes: Map<string, string>;
   readonly children: (XmlNode | string)[];
   /** From 1. */
   readonly line: number;
@@ -35,6 +35,12 @@ export function parseXml(content: string): { readonly root: XmlNode | null; read
   const open: XmlNode[] = [];
   let root: XmlNode | null = null;
   let isTooDeep = false;
+  const spaces = new Map<string, string>();
+  const spaceOf = (uri: string): string => {
+    const known = spaces.get(uri) ?? `{${uri.split(/[#/]/).at(-1)}}`;
+    spaces.set(uri, known);
+    return known;
+  };
   Object.assign(parser.ENTITIES, { nbsp: '\u00a0', lrm: '\u200e', rlm: '\u200f' });
   parser.on('error', ({ message }) => {
     if (faults.length < MOST_FAULTS) faults.push({ line: parser.line, message: message.replace(/^\d+:\d+: /, '') });
@@ -44,13 +50,12 @@ export function parseXml(content: string): { readonly root: XmlNode | null; read
     if (isTooDeep) return;
     const node: XmlNode = {
       ...{ name: local, isTt: isTt(uri) || uri === '', children: [], line: parser.line },
-      attributes: new Map(
-        Object.values(attributes).map((one) => [
-          one.uri === '' ? one.local : `{${one.uri.split(/[#/]/).at(-1)}}${one.local}`,
-          one.value
-        ])
-      )
+      attributes: new Map()
     };
+    for (const name in attributes) {
+      const one = attributes[name]!;
+      node.attributes.set(one.uri === '' ? one.local : `${spaceOf(one.uri)}${one.local}`, one.value);
+    }
     open.at(-1)?.children.push(node);
     root ??= node;
     open.push(node);

@@ -2,7 +2,7 @@ import * as contentDisposition from 'content-disposition';
 import { exportFileName } from '$lib/core/formats';
 import { getApp } from '$lib/server/app';
 import { exportAsked } from '$lib/server/formats/asked';
-import { going, handOver } from '$lib/server/formats/handing-over';
+import { going, noteHandedOver, writeGoing } from '$lib/server/formats/handing-over';
 import { answer } from '$lib/server/http/answers';
 import type { RequestEvent } from './$types';
 
@@ -14,7 +14,8 @@ export const GET = ({ params, url, request }: RequestEvent) =>
     const { format, options } = exportAsked(url.searchParams);
     const { recording, track } = goes;
     const name = exportFileName(recording, track, app.trackStore.listOf(recording.id), format.extension);
-    const { file } = await handOver(app, goes, { format, options, name }, request.signal);
+    const { file, noted } = await writeGoing(goes, { format, options, name }, request.signal);
+    noteHandedOver(app, goes, [noted]);
     return new Response(new Uint8Array(file), {
       headers: { 'content-type': format.mime, 'content-disposition': contentDisposition.create(name) }
     });
