@@ -179,6 +179,7 @@ export class App {
     this.publishing = new Publishing(
       {
         tracks: this.tracks,
+        digests: this.digests,
         handedOver: this.handedOver,
         publications: this.publications,
         getRecording: (id) => this.getRecording(id),

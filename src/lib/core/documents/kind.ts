@@ -51,6 +51,8 @@ export interface DocumentKind<D extends ListItem, C, Ch> {
   readonly label: (commands: readonly C[]) => string;
   /** Ids that a command brings and that the document has not. */
   readonly newIds: (document: D, command: C) => readonly string[];
+  /** How many items it holds, about. */
+  readonly sizeOf: (document: D) => number;
   readonly hasId: (document: D, id: string) => boolean;
   /** Ids of the items that changes take out and do not put in again. */
   readonly takenIds: (changes: readonly Ch[]) => readonly string[];

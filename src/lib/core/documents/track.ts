@@ -37,6 +37,7 @@ export const trackKind: DocumentKind<Track, Command, TrackChange> = {
     const { cueAt } = lookUp(document);
     return newIdsOf(command, (cueId) => cueAt.get(cueId) !== undefined);
   },
+  sizeOf: ({ words, cues }) => words.length + cues.length,
   hasId: (document, id) => {
     const { wordAt, cueAt } = lookUp(document);
     const isSpeaker = document.speakers.some((speaker) => speaker.id === id);

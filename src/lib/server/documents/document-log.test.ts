@@ -56,6 +56,7 @@ const kind: DocumentKind<Errands, Command, Change> = {
   label: (commands) => commands.map(({ type }) => type).join(', '),
   newIds: (document, command) =>
     command.type === 'add' && !document.errands.some(({ id }) => id === command.newId) ? [command.newId] : [],
+  sizeOf: ({ errands }) => errands.length,
   hasId: (document, id) => document.errands.some((errand) => errand.id === id),
   takenIds: (changes) =>
     changes.flatMap((change) =>

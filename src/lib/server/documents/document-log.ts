@@ -64,7 +64,8 @@ interface Parts<D extends ListItem, C, Ch> {
   readonly onChange: (id: string, revision: number) => void;
 }
 
-const MOST_OPEN = 24;
+/** Those used last stay open: many small ones, or a few of many hours. */
+const MOST_OPEN = { documents: 200, items: 400_000 };
 /** A new snapshot is made after this much, so that opening a document never replays more. */
 const SNAPSHOT_EVERY = { entries: 100, bytes: 2_000_000 };
 
@@ -333,8 +334,16 @@ export class DocumentLog<D extends ListItem, C, Ch> {
     if (!this.#parts.isThere(id)) throw notFound(this.#parts.kind.name, id);
     const open = this.#load(id);
     this.#open.set(id, open);
-    if (this.#open.size > MOST_OPEN) this.#open.delete(this.#open.keys().next().value!);
+    this.#closeOldest();
     return open;
+  }
+
+  #closeOldest(): void {
+    let items = 0;
+    [...this.#open].reverse().forEach(([id, { document }], at) => {
+      items += this.#parts.kind.sizeOf(document);
+      if (at > 0 && (at >= MOST_OPEN.documents || items > MOST_OPEN.items)) this.#open.delete(id);
+    });
   }
 
   /** From its newest snapshot that can be read and what follows, its stacks from the heads of the log. */

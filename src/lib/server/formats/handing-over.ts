@@ -3,6 +3,7 @@ import type { ExportOptions, Format } from '$lib/core/formats';
 import { contentOf, type HandedOverFile } from '$lib/core/handed-over';
 import type { Track } from '$lib/core/track';
 import { sha256Of } from '../sha256';
+import type { DigestStore } from '../store/digests';
 import type { HandedOverStore } from '../store/handed-over';
 import type { Recording } from '../store/recordings';
 import type { OpenTracks } from '../tracks/open-tracks';
@@ -11,6 +12,7 @@ import { writeFormat } from './write';
 /** What it takes of the app. */
 export interface HandingOver {
   readonly tracks: OpenTracks;
+  readonly digests: DigestStore;
   readonly handedOver: HandedOverStore;
   readonly getRecording: (id: string) => Recording;
   readonly changed: (recordingId: string) => void;
@@ -29,7 +31,7 @@ export interface Going {
 /** A track as it is to go. Throws `unknown_track`. */
 export function going(app: HandingOver, trackId: string): Going {
   const { track, revision } = app.tracks.get(trackId);
-  const content = sha256Of(contentOf(track));
+  const content = app.digests.contentAt(trackId, revision) ?? sha256Of(contentOf(track));
   return {
     ...{ track, revision, content, recording: app.getRecording(track.recordingId) },
     version: app.handedOver.versionFor(track.id, content)

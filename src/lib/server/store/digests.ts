@@ -3,6 +3,7 @@ import { z } from 'zod';
 import type { Db } from './database';
 
 const idRow = z.object({ id: z.string() });
+const contentRow = z.object({ content: z.string().nullable() });
 const countRow = z.object({ count: z.number() });
 
 const STALE = `FROM tracks LEFT JOIN track_digests ON track_id = tracks.id
@@ -54,6 +55,14 @@ export class DigestStore {
   /** What was read off the track is to be read again, though it is the same. */
   forget(trackId: string): void {
     this.#db.prepare('UPDATE track_digests SET revision = -1 WHERE track_id = ?').run(trackId);
+  }
+
+  /** Of the track as it is at a revision; `null` where that was not read yet. */
+  contentAt(trackId: string, revision: number): string | null {
+    const row = this.#db
+      .prepare('SELECT content FROM track_digests WHERE track_id = ? AND revision = ?')
+      .get(trackId, revision);
+    return row === undefined ? null : contentRow.parse(row).content;
   }
 
   put(trackId: string, { revision, findingCount, text, content }: Digest): void {
