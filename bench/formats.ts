@@ -63,7 +63,7 @@ const nodesOf = (track: Track): NodeList =>
   }));
 
 export async function formatRows(): Promise<Row[]> {
-  return [...parserRows(), ...mutationRows(), ...insideRows(), ...(await bundleRows())];
+  return [...parserRows(), ...mutationRows(), ...hugeRows(), ...insideRows(), ...(await bundleRows())];
 }
 
 function parserRows(): Row[] {
@@ -226,6 +226,24 @@ function mutated(whole: Buffer, next: (below: number) => number): Buffer {
     else file = Buffer.concat([file.subarray(0, at), Buffer.from(SPLICED[next(SPLICED.length)]!), file.subarray(at)]);
   }
   return file;
+}
+
+/** A hundred megabytes that are nothing, and a million cues. */
+function hugeRows(): Row[] {
+  const rubbish = 'The rope --> of the < tower & the bell\n'.repeat(2_600_000);
+  const timed = (work: () => unknown): number => {
+    const fromMs = performance.now();
+    work();
+    return (performance.now() - fromMs) / 1000;
+  };
+  const readers = FORMATS.flatMap(({ id, read }) => (typeof read === 'function' ? [{ id, read }] : []));
+  const times = readers.map(({ id, read }) => ({ id, seconds: timed(() => read(rubbish)) }));
+  const slowest = times.reduce((most, one) => (one.seconds > most.seconds ? one : most));
+  const million = Array.from({ length: 1e6 }, (_, at) => `${at}\n00:00:01,000 --> 00:00:02,000\nx\n\n`).join('');
+  return [
+    { what: `100 MB of rubbish, the slowest reader (${slowest.id})`, value: slowest.seconds, unit: 's', budget: 60 },
+    { what: 'a million cues of SRT read', value: timed(() => parseSrt(million)), unit: 's', budget: 10 }
+  ];
 }
 
 const GIGABYTE = 1e9;

@@ -15,6 +15,8 @@ export interface FileLine {
   /** Text with `<i>`, `<b>`, `<u>`; a literal `&`, `<`, `>` stands as its entity. */
   readonly markup: string;
   readonly speaker: string | null;
+  /** Of its words, parted by white space, where the file says when each is spoken; `null` for one of which it does not. */
+  readonly wordTimes?: readonly (Span | null)[];
 }
 
 export interface FileCue {
@@ -109,10 +111,15 @@ const beginsWithDigit = (line: string): boolean => line.charCodeAt(0) <= 0x39 ||
 /** Cues whose times could not be read, `untimed`, get the room behind the one before them, as long as their text takes. */
 export function fillTimes(cues: readonly FileCue[], untimed: ReadonlySet<FileCue>): readonly FileCue[] {
   if (untimed.size === 0) return cues;
+  const nextTimed: (FileCue | undefined)[] = [];
+  let next: FileCue | undefined;
+  for (let at = cues.length - 1; at >= 0; at--) {
+    nextTimed[at] = next;
+    if (!untimed.has(cues[at]!)) next = cues[at];
+  }
   let lastEndMs = 0;
   return cues.map((cue, at) => {
-    const next = (): FileCue | undefined => cues.slice(at + 1).find((one) => !untimed.has(one));
-    const timed = untimed.has(cue) ? { ...cue, ...roomAfter(lastEndMs, cue, next()) } : cue;
+    const timed = untimed.has(cue) ? { ...cue, ...roomAfter(lastEndMs, cue, nextTimed[at]) } : cue;
     lastEndMs = Math.max(timed.startMs, timed.endMs);
     return timed;
   });

@@ -1,6 +1,6 @@
 /** Captions made elsewhere become a track: words with estimated times, speakers from voices, every repair a problem. */
 import type { TrackId } from '../id';
-import { formatClock, MOST_MS } from '../time';
+import { formatClock, MOST_MS, type Span } from '../time';
 import {
   makeSpeaker,
   compareCues,
@@ -51,9 +51,13 @@ export function trackFromFile(
     lastStartMs = source.startMs;
     const { startMs, endMs } = repairTimes(source, parsed.cues[at + 1], problems);
     const words: Word[] = [];
+    const said: (Span | null)[] = [];
     const lineStarts: string[] = [];
     for (const line of areSigned ? (withoutSigns(source.lines) ?? source.lines) : source.lines) {
       const tokens = tokenize(line.markup, options.language);
+      // Scripts without spaces are parted otherwise than the file does.
+      const times = line.wordTimes?.length === tokens.length ? line.wordTimes : null;
+      said.push(...tokens.map((_, index) => times?.[index] ?? null));
       tokens.forEach((token, index) => {
         const id = options.mint();
         if (index === 0 && words.length > 0) lineStarts.push(id);
@@ -86,7 +90,10 @@ export function trackFromFile(
         placement: source.placement,
         carried: source.carried
       }),
-      words: words.map((word, index) => ({ ...word, ...shares[index]! }))
+      words: timed(
+        words.map((word, index) => ({ ...word, ...shares[index]! })),
+        said
+      )
     });
   });
   made.sort((a, b) => compareCues(a.cue, b.cue));
@@ -112,6 +119,16 @@ export function trackFromFile(
     }),
     problems: problems.sort((a, b) => a.line - b.line)
   };
+}
+
+/** Words at the times that the file says of each; as they were where those are in no order. */
+function timed(words: readonly Word[], said: readonly (Span | null)[]): Word[] {
+  const placed = words.map((word, at): Word => {
+    const span = said[at];
+    return span == null ? word : { ...word, ...span, timing: 'fitted' };
+  });
+  const areInOrder = placed.every((word, at) => at === 0 || placed[at - 1]!.startMs <= word.startMs);
+  return areInOrder ? placed : [...words];
 }
 
 const voicesOf = (lines: FileCue['lines']): readonly string[] => [

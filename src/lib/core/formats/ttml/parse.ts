@@ -1,5 +1,5 @@
 /** Reads TTML: times nested in each other, styles and regions that are inherited, agents as voices. */
-import { wholeMs } from '../../time';
+import { toSpan, wholeMs, type Span } from '../../time';
 import { escapeMarkup, type MarkKind, type Placement } from '../../track';
 import {
   fillTimes,
@@ -298,8 +298,13 @@ function contextOf(node: XmlNode, around: Context, setting: Setting): Context {
   };
 }
 
-/** A stretch of text of one style and voice; `null`: a line ends. */
-type Stretch = { readonly text: string; readonly style: Style; readonly speaker: string | null } | null;
+/** A stretch of text of one style and voice, and when it is spoken, where a span says so; `null`: a line ends. */
+type Stretch = {
+  readonly text: string;
+  readonly style: Style;
+  readonly speaker: string | null;
+  readonly time: Span | null;
+} | null;
 
 const collapsed = (text: string): string => (/[\t\r\n]| {2}/.test(text) ? text.replaceAll(/[ \t\r\n]+/g, ' ') : text);
 
@@ -311,26 +316,27 @@ function readParagraph(
   const stretches: Stretch[] = [];
   /** Of spans that have times of their own: the cue is there while any of them is. */
   const spans: Time[] = [];
-  const read = (element: XmlNode, around: Context): void => {
+  const read = (element: XmlNode, around: Context, spoken: Span | null): void => {
     for (const child of element.children) {
       if (typeof child === 'string') {
         const text = around.keepsSpace ? child.replaceAll(/[\r\n]/g, ' ') : collapsed(child);
-        stretches.push({ text, style: around.style, speaker: around.speaker });
+        stretches.push({ text, style: around.style, speaker: around.speaker, time: spoken });
       } else if (!child.isTt) continue;
       else if (child.name === 'br') stretches.push(null);
       else if (child.name === 'span') {
         if (!saysTime(child)) {
-          read(child, contextOf(child, around, setting));
+          read(child, contextOf(child, around, setting), spoken);
           continue;
         }
         const time = timeOf(child, around, null, setting);
         if (time === null) continue;
         spans.push(time);
-        read(child, contextOf(child, { ...around, ...time }, setting));
+        const isWhole = Number.isFinite(time.endMs) && time.endMs > time.startMs;
+        read(child, contextOf(child, { ...around, ...time }, setting), isWhole ? toSpan(time) : null);
       }
     }
   };
-  read(node, context);
+  read(node, context, null);
   const isBySpans = !saysTime(node) && spans.length > 0;
   const startMs = isBySpans ? Math.min(...spans.map((span) => span.startMs)) : context.startMs;
   const endMs = isBySpans ? Math.max(...spans.map((span) => span.endMs)) : context.endMs;
@@ -377,7 +383,15 @@ function linesOf(stretches: readonly Stretch[]): readonly FileLine[] {
     .map((line): FileLine => {
       let markup = '';
       let speaker: string | null = null;
-      for (const { text, style, speaker: own } of line) {
+      /** A word is spoken when its first letter is. */
+      const wordTimes: (Span | null)[] = [];
+      let isWithin = false;
+      for (const { text, style, speaker: own, time } of line) {
+        for (const { 0: word, index } of text.matchAll(/\S+/g)) {
+          if (!isWithin || index > 0) wordTimes.push(time);
+          isWithin = index + word.length === text.length;
+        }
+        if (/\s$/.test(text)) isWithin = false;
         // White space between elements belongs to neither.
         const shown = /\s$/.test(markup) || markup === '' ? text.replace(/^[ \t]+/, '') : text;
         if (shown.trim() !== '') speaker ??= own;
@@ -387,7 +401,8 @@ function linesOf(stretches: readonly Stretch[]): readonly FileLine[] {
           .map((mark) => `</${mark}>`)
           .join('')}`;
       }
-      return { markup: markup.trim(), speaker };
+      const areTimed = wordTimes.some((time) => time !== null);
+      return { markup: markup.trim(), speaker, ...(areTimed && { wordTimes }) };
     })
     .filter(({ markup }) => hasVisible(markup));
 }

@@ -164,6 +164,27 @@ describe('as real files have it', () => {
     ).toEqual([[1000, 3000, 'by words']]);
   });
 
+  test('spans with times of their own are the times of their words', () => {
+    const { words } = importedFrom(
+      parseTtml(
+        document(
+          '<div><p begin="1s" end="6s">It <span begin="0.5s" end="1s">strikes </span><span begin="1s" end="3s">tw</span>elve<br/><span begin="3s">now</span></p></div>'
+        )
+      )
+    );
+    expect(words.map(({ text, startMs, endMs, timing }) => [text, startMs, endMs, timing])).toEqual([
+      ['It', 1000, expect.any(Number), 'estimated'],
+      ['strikes', 1500, 2000, 'fitted'],
+      ['twelve', 2000, 4000, 'fitted'],
+      ['now', 4000, 6000, 'fitted']
+    ]);
+    // In no order they are none.
+    const back = importedFrom(
+      parseTtml(document('<div><p><span begin="3s" end="4s">one</span> <span begin="1s" end="2s">two</span></p></div>'))
+    );
+    expect(back.words.map(({ timing }) => timing)).toEqual(['estimated', 'estimated']);
+  });
+
   test('each form of a time is read by its clock', () => {
     const ntsc = clockOf((name) => ({ frameRate: '30', frameRateMultiplier: '1000 1001' })[name]);
     expect(parseTime('00:00:01:15', ntsc)).toBeCloseTo(1000 + 15 * (1001 / 30));
