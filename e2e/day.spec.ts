@@ -234,7 +234,7 @@ test('nothing is cut or reaches out, at 1280 and at 1024 pixels, in light and da
     [`${track}/time`, ['Cue', 'Rules', 'Ease', 'Sync']],
     [`${track}/dress`, []],
     [`${track}/check`, ['Figures', 'Report', 'Sheet', 'Findings']],
-    [`${track}/hand-over`, ['Files', 'Bundle', 'Video']]
+    [`${track}/hand-over`, ['Files', 'Bundle', 'Video', 'Site', 'Handed over']]
   ];
   for (const [width, height] of [
     [1280, 800],

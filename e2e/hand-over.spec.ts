@@ -1,17 +1,19 @@
 import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
-import { ask, checkAccessible, startDemo, watchConsole } from './support';
+import { ask, checkAccessible, send, startDemo, watchConsole } from './support';
 
 type Demo = Awaited<ReturnType<typeof startDemo>>;
 let server: Demo;
 let url: string;
+let recordingId: string;
 test.beforeAll(async () => {
   server = await startDemo();
   const { recordings } = (await ask(server, '/api/recordings')).body as {
     recordings: { id: string; title: string; tracks: { id: string }[] }[];
   };
   const { id, tracks } = recordings.find(({ title }) => title.startsWith('Winding'))!;
+  recordingId = id;
   url = `${server.url}/recordings/${id}/tracks/${tracks[0]!.id}/hand-over`;
 });
 test.afterAll(() => server.stop());
@@ -73,11 +75,75 @@ test('a bundle is handed over for a destination, which is kept for the next reco
   ]);
   await expect(page.getByText('2 files handed over.')).toBeVisible();
 
+  // As last time, by one key, from anywhere in the place.
   await page.reload();
+  await expect(page.getByRole('region', { name: 'Files to hand over' })).toBeFocused();
+  const again = page.waitForEvent('download');
+  await page.keyboard.press('Shift+H');
+  expect((await again).suggestedFilename()).toBe('winding-the-merrowby-clock.zip');
+  await expect(page.getByText('2 files handed over for “The museum”.')).toBeVisible();
   await page.getByRole('tab', { name: 'Bundle' }).click();
-  await page.getByTestId('destination').selectOption('The museum');
+  await expect(page.getByTestId('destination')).toHaveValue('The museum');
   await expect(names).toHaveText(['Winding the Merrowby clock (eng).ttml', 'Winding the Merrowby clock (eng).srt']);
   await page.getByRole('button', { name: 'Delete' }).click();
   await page.getByRole('button', { name: 'Bring it back' }).click();
   await expect(page.getByTestId('destination')).toHaveValue('The museum');
+});
+
+test('chosen recordings are handed over together from their list', async ({ page }) => {
+  watchConsole(page);
+  await page.goto(server.url);
+  await page.getByRole('grid').focus();
+  await page.keyboard.press('Control+a');
+  await expect(page.getByText('2 chosen')).toBeVisible();
+  await page.keyboard.press('b');
+  await page.getByTestId('bundle-destination').selectOption('Whoever asks');
+  await expect(page.getByTestId('bundle-all-names').getByRole('listitem')).toHaveText([
+    ...['winding-the-merrowby-clock.en.srt', 'winding-the-merrowby-clock.en.vtt', 'winding-the-merrowby-clock.en.pdf']
+  ]);
+  await checkAccessible(page);
+  const waiting = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Download as ZIP' }).click();
+  await waiting;
+  await expect(page.getByText('3 files handed over.')).toBeVisible();
+  await expect(page.getByRole('row', { name: /Winding/ })).toContainText('Handed over, version 1');
+});
+
+test('captions go inside the video, in two languages, nothing encoded anew', async ({ page }) => {
+  watchConsole(page);
+  await send(server, `/api/recordings/${recordingId}/tracks`, {
+    ...{
+      format: 'srt',
+      language: 'de',
+      content: '1\n00:00:01,000 --> 00:00:04,000\nWir stehen hinter dem Zifferblatt.\n'
+    }
+  });
+  await page.goto(url);
+  await page.getByRole('tab', { name: 'Video' }).click();
+  await page.getByRole('combobox', { name: 'Captions' }).selectOption('inside');
+  await page.getByRole('checkbox', { name: 'German', exact: true }).check();
+  await page.getByRole('checkbox', { name: 'German: Shown first' }).check();
+  await checkAccessible(page);
+  await page.getByRole('button', { name: 'Render' }).click();
+  const waiting = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'Save' }).click();
+  const file = await waiting;
+  expect(file.suggestedFilename()).toBe('winding-the-merrowby-clock.captions.mp4');
+  const probed = execFileSync(
+    'ffprobe',
+    [
+      '-v',
+      'error',
+      '-show_entries',
+      'stream=codec_name:stream_tags=language:disposition=default',
+      '-of',
+      'compact',
+      await file.path()
+    ],
+    { encoding: 'utf8' }
+  );
+  const streams = probed.trim().split('\n');
+  expect(streams.map((line) => /codec_name=(\w+)/.exec(line)?.[1])).toEqual(['h264', 'aac', 'mov_text', 'mov_text']);
+  expect(streams[2]).toMatch(/default=0.*language=eng/);
+  expect(streams[3]).toMatch(/default=1.*language=deu/);
 });

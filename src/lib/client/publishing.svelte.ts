@@ -7,6 +7,8 @@ import { isUnfinished } from './is-unfinished';
 
 export class Publishing {
   readonly #recordingId: string;
+  /** What the server told last. */
+  #heardOf: Job | null = null;
   site: SiteFacts | null = $state.raw(null);
   on: SiteVideoFacts | null = $state.raw(null);
   /** Under way, or failed last. */
@@ -27,7 +29,8 @@ export class Publishing {
     return listenToServer({
       onJob: (job) => {
         if (job.kind !== 'publish' || job.recordingId !== this.#recordingId) return;
-        this.job = isUnfinished(job) || job.state === 'failed' ? job : null;
+        this.#heardOf = job;
+        this.#show(job);
         if (!isUnfinished(job)) void this.load();
       },
       onReconnect: () => void this.load()
@@ -66,7 +69,9 @@ export class Publishing {
   }
 
   async publish(request: PublishRequest): Promise<void> {
-    this.job = await api.publish(this.#recordingId, request);
+    const job = await api.publish(this.#recordingId, request);
+    // It may have ended before the answer to the request came.
+    this.#show(this.#heardOf?.id === job.id ? this.#heardOf : job);
   }
   async cancel(): Promise<void> {
     if (this.job !== null) await api.cancelJob(this.job.id);
@@ -74,6 +79,10 @@ export class Publishing {
 
   async compare(publicationId: string): Promise<void> {
     this.compared = { id: publicationId, found: await api.compareShown(publicationId) };
+  }
+
+  #show(job: Job): void {
+    this.job = isUnfinished(job) || job.state === 'failed' ? job : null;
   }
 
   async #change(work: () => Promise<unknown>): Promise<void> {

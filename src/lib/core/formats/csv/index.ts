@@ -7,6 +7,7 @@ import {
   formatFileTime,
   hasVisible,
   PLAIN_TIME_LENGTH,
+  plainLine,
   plainTime,
   quote,
   withoutControls,
@@ -29,7 +30,9 @@ export function formatCsv(track: Track, { speakers }: WriteOptions): string {
   const names = new Map(track.speakers.map(({ id, name }) => [id, name]));
   const rows = track.cues.map((cue, at) => {
     const speakerId = speakers ? cueSpeaker(track, cue) : null;
-    const lines = signedLines(track, cue, words[at]!).map((line) => withoutControls(formatMarkedLine(line)));
+    const lines = signedLines(track, cue, words[at]!).map(
+      (line) => plainLine(line) ?? withoutControls(formatMarkedLine(line))
+    );
     return [
       ...[String(at + 1), formatFileTime(cue.startMs, '.'), formatFileTime(cue.endMs, '.')],
       ...[cell(speakerId === null ? '' : (names.get(speakerId) ?? '')), cell(lines.filter(hasVisible).join('\n'))]
@@ -80,10 +83,11 @@ export function parseCsv(content: string): ParsedCaptions {
     const line = index + (isNamed ? 2 : 1);
     const get = (column: Column): string => uncelled((row[at[column]] ?? '').trim());
     const [startMs, endMs] = [parseTime(get('start')), parseTime(get('end'))];
-    const lines = get('text')
-      .split(/\r\n?|\n/)
-      .map((one) => withoutControls(one).trim())
-      .filter(hasVisible);
+    const lines: string[] = [];
+    for (const one of get('text').split(/\r\n?|\n/)) {
+      const text = withoutControls(one).trim();
+      if (hasVisible(text)) lines.push(text);
+    }
     if (startMs === null && lines.length === 0) return [];
     if (startMs === null)
       problems.push({

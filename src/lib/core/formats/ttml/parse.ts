@@ -238,7 +238,7 @@ function timeOf(node: XmlNode, around: Time, after: number | null, { clock, prob
       });
     return value;
   };
-  const [begin, end, length] = [read('begin'), read('end'), read('dur')];
+  const [begin, end, length] = [read('begin'), read('end'), read('dur')] as const;
   // What begins at a time that nobody can read is not put anywhere.
   if (begin === null) return null;
   const from = after ?? around.startMs;
@@ -383,15 +383,18 @@ function linesOf(stretches: readonly Stretch[]): readonly FileLine[] {
     .map((line): FileLine => {
       let markup = '';
       let speaker: string | null = null;
+      const areTimed = line.some(({ time }) => time !== null);
       /** A word is spoken when its first letter is. */
       const wordTimes: (Span | null)[] = [];
       let isWithin = false;
       for (const { text, style, speaker: own, time } of line) {
-        for (const { 0: word, index } of text.matchAll(/\S+/g)) {
-          if (!isWithin || index > 0) wordTimes.push(time);
-          isWithin = index + word.length === text.length;
+        if (areTimed) {
+          for (const { 0: word, index } of text.matchAll(/\S+/g)) {
+            if (!isWithin || index > 0) wordTimes.push(time);
+            isWithin = index + word.length === text.length;
+          }
+          if (/\s$/.test(text)) isWithin = false;
         }
-        if (/\s$/.test(text)) isWithin = false;
         // White space between elements belongs to neither.
         const shown = /\s$/.test(markup) || markup === '' ? text.replace(/^[ \t]+/, '') : text;
         if (shown.trim() !== '') speaker ??= own;
@@ -401,7 +404,6 @@ function linesOf(stretches: readonly Stretch[]): readonly FileLine[] {
           .map((mark) => `</${mark}>`)
           .join('')}`;
       }
-      const areTimed = wordTimes.some((time) => time !== null);
       return { markup: markup.trim(), speaker, ...(areTimed && { wordTimes }) };
     })
     .filter(({ markup }) => hasVisible(markup));
