@@ -1,4 +1,5 @@
 import { execFileSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
@@ -328,6 +329,8 @@ describe('a render', () => {
   });
 });
 
+const hashOf = (path: string): string => createHash('sha256').update(readFileSync(path)).digest('hex');
+
 describe('captions inside', () => {
   const GERMAN =
     '1\n00:00:01,000 --> 00:00:02,500\nGuten Abend.\n\n2\n00:00:02,000 --> 00:00:03,000\nUnd willkommen.\n';
@@ -376,6 +379,15 @@ describe('captions inside', () => {
       marks: { defaultTrackId: german, forcedTrackIds: [german] }
     });
     expect(about.name).toBe(`film.captions.${container}`);
+    const { versions } = (await ask(server, `/api/tracks/${german}/handed-over`)).body;
+    expect(versions[0].files).toEqual([
+      expect.objectContaining({
+        name: about.name,
+        format: container,
+        bytes: readFileSync(path).length,
+        sha256: hashOf(path)
+      })
+    ]);
     const texts = textsOf(path);
     expect(texts.map(({ Language, Format }) => [Language, Format])).toEqual([
       ['en', format],

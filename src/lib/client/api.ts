@@ -18,7 +18,6 @@ import type { Term } from '$lib/core/expecting';
 import { faceSchema, type Face } from '$lib/core/faces';
 import type { FormatId } from '$lib/core/formats';
 import { keptLookSchema, type KeptLook, type OwnLook } from '$lib/core/looks';
-import type { Naming } from '$lib/core/naming';
 import { paperSchema, type Paper } from '$lib/core/paper';
 import type { RenderRequest } from '$lib/core/rendering';
 import type { Query } from '$lib/core/search';

@@ -165,6 +165,10 @@ export class App {
       renders: this.renders,
       trackStore: this.trackStore,
       tracks: this.tracks,
+      digests: this.digests,
+      handedOver: this.handedOver,
+      getRecording: (id) => this.getRecording(id),
+      changed: (id) => this.changed(id),
       files: this.files,
       faces: this.faces
     });

@@ -1,5 +1,4 @@
 /** What was checked, by which sheet, what was found and what was handed over: a document to show to a client. */
-import { z } from 'zod';
 import type { ChangesSince } from '../compare';
 import type { HandedOverVersion } from '../handed-over';
 import type { Paper, Part, Phrase } from '../paper';

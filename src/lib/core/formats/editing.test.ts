@@ -66,7 +66,7 @@ function readOtio(text: string) {
 }
 
 const EVENT =
-  /^(\d{3,})  ([A-Z0-9]{1,8}) +V {5}C {8}(\d\d:\d\d:\d\d[:;]\d\d) (\d\d:\d\d:\d\d[:;]\d\d) (\d\d:\d\d:\d\d[:;]\d\d) (\d\d:\d\d:\d\d[:;]\d\d)$/;
+  /^(\d{3,}) {2}([A-Z0-9]{1,8}) +V {5}C {8}(\d\d:\d\d:\d\d[:;]\d\d) (\d\d:\d\d:\d\d[:;]\d\d) (\d\d:\d\d:\d\d[:;]\d\d) (\d\d:\d\d:\d\d[:;]\d\d)$/;
 const readEdl = (text: string) =>
   text
     .split('\r\n')
@@ -121,7 +121,7 @@ describe('an edit decision list', () => {
   test('says where each cue is, and its lines', () => {
     const file = formatEdl(trackOfLines(['It strikes', 'twelve.']), asked({ startTimecode: '10:00:00:00' }));
     expect(file).toMatch(
-      /^TITLE: Winding the Merrowby clock\r\nFCM: NON-DROP FRAME\r\n\r\n001  WINDINGT V     C        10:00:0/
+      /^TITLE: Winding the Merrowby clock\r\nFCM: NON-DROP FRAME\r\n\r\n001 {2}WINDINGT V {5}C {8}10:00:0/
     );
     expect(readEdl(file).map(({ number, said }) => [number, said])).toEqual([['001', ['It strikes', 'twelve.']]]);
   });

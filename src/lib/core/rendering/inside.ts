@@ -1,6 +1,5 @@
 /** Captions as a container holds them: a file of text that ffmpeg puts into it, and what it is marked as. */
 import { formatSrtCues, formatWebVtt, srtCues, type SrtCue } from '../formats';
-import type { TrackId } from '../id';
 import { inThreeLetters } from '../naming';
 import { toSpan } from '../time';
 import { primarySubtag, type Track } from '../track';
@@ -28,13 +27,13 @@ export function captionsInside(
 ): readonly CaptionsInside[] {
   const { defaultTrackId = tracks[0]?.id ?? null, forcedTrackIds = [] } = marks;
   const isImpaired = ({ id, kind }: Track): boolean =>
-    marks.hearingImpairedTrackIds?.includes(id as TrackId) ?? kind === 'captions';
+    marks.hearingImpairedTrackIds?.includes(id) ?? kind === 'captions';
   return tracks.map((track) => ({
     ...written(track, container),
     language: languageOf(track.language),
     title: titleOf(track),
     isDefault: track.id === defaultTrackId,
-    isForced: forcedTrackIds.includes(track.id as TrackId),
+    isForced: forcedTrackIds.includes(track.id),
     isForHearingImpaired: isImpaired(track)
   }));
 }

@@ -20,24 +20,24 @@ import {
 import { wholeMs } from '$lib/core/time';
 import { languageName, type Track } from '$lib/core/track';
 import type { Faces } from '../faces/faces';
+import { going, noteHandedOver, type HandingOver } from '../formats/handing-over';
 import { jobKind, type JobContext } from '../jobs/kind';
 import { encode, ffmpegFacts, frameTimes, ToolFailure } from '../media/ffmpeg';
 import { diskFull, makeWhole, type MediaFiles } from '../media/files';
 import { ApiProblem, notFound } from '../problem';
+import { sha256OfFile } from '../sha256';
 import type { Recording, RecordingStore } from '../store/recordings';
 import type { Render, RenderStore } from '../store/renders';
 import type { TrackStore } from '../store/tracks';
-import type { OpenTracks } from '../tracks/open-tracks';
 import { BACKGROUND_RATE, renderArguments, type RenderPlan } from './arguments';
 import { setTextLanguages } from './mov-languages';
 import { startPainter, type Painter } from './painter';
 import { readSource, type RenderSource } from './source';
 
-interface Parts {
+interface Parts extends HandingOver {
   readonly recordings: RecordingStore;
   readonly renders: RenderStore;
   readonly trackStore: TrackStore;
-  readonly tracks: OpenTracks;
   readonly files: MediaFiles;
   readonly faces: Faces;
 }
@@ -171,6 +171,11 @@ export class Rendering {
     const stretch = stretchOf(request, recording.durationMs);
     const lengthMs = stretch === null ? recording.durationMs : stretch.endMs - stretch.startMs;
     const renderId = randomUUID();
+    // A trial leaves no house.
+    const goes =
+      request.captions === 'none' || stretch !== null
+        ? []
+        : this.#tracksOf(recording, request).map(({ id }) => going(this.#parts, id));
     const inside = await this.#writeInside(recording, request, renderId, stretch);
     const plan = planOf(recording, request, source, { stretch, inside });
     const path = files.renderPath(recording.id, renderId);
@@ -200,9 +205,16 @@ export class Rendering {
       await Promise.all(inside.map((one) => rm(one.path, { force: true })));
     }
     const { size } = await stat(path);
+    const name = this.#nameOf(recording, track, request);
+    if (goes.length > 0) {
+      tell('noting what is handed over', 0.99);
+      const sha256 = await sha256OfFile(path, signal);
+      const file = { name, format: request.container, bytes: size, sha256, atMs: Date.now() };
+      for (const one of goes) noteHandedOver(this.#parts, one, [file]);
+    }
     renders.insert({
       ...{ id: renderId, recordingId: recording.id, jobId: job.id, request },
-      name: this.#nameOf(recording, track, request),
+      name,
       mime: MIMES[request.container],
       bytes: size,
       durationMs: lengthMs,
