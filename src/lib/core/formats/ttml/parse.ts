@@ -398,11 +398,14 @@ function linesOf(stretches: readonly Stretch[]): readonly FileLine[] {
         // White space between elements belongs to neither.
         const shown = /\s$/.test(markup) || markup === '' ? text.replace(/^[ \t]+/, '') : text;
         if (shown.trim() !== '') speaker ??= own;
-        const marks = MARKS.filter((mark) => style[mark] === true && shown.trim() !== '');
-        markup += `${marks.map((mark) => `<${mark}>`).join('')}${escapeMarkup(shown)}${marks
-          .toReversed()
-          .map((mark) => `</${mark}>`)
-          .join('')}`;
+        const isPlain = style.i !== true && style.b !== true && style.u !== true;
+        if (isPlain || shown.trim() === '') {
+          markup += escapeMarkup(shown);
+          continue;
+        }
+        const marks = MARKS.filter((mark) => style[mark] === true);
+        const close = marks.toReversed().map((mark) => `</${mark}>`);
+        markup += `${marks.map((mark) => `<${mark}>`).join('')}${escapeMarkup(shown)}${close.join('')}`;
       }
       return { markup: markup.trim(), speaker, ...(areTimed && { wordTimes }) };
     })
