@@ -4,19 +4,19 @@
  */
 import { createWriteStream, mkdirSync } from 'node:fs';
 import { mkdir, rm } from 'node:fs/promises';
-import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
+import type { IncomingMessage, ServerResponse } from 'node:http';
 import { dirname, join, resolve } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { fileURLToPath } from 'node:url';
 import { z } from 'zod';
 import { MediaFiles } from '$lib/server/media/files';
 import { orderRequest, type Account } from '$lib/server/recognisers/metered/protocol';
+import { answerWith, listen, readJson, Refusal, type Answer } from '../http';
 import { hearSound, readStored } from './answers';
 import { Ledger } from './ledger';
 
 const CENTS_PER_MINUTE = 18;
 const PAID_IN_CENTS = 2000;
-const LARGEST_JSON_BYTES = 1_000_000;
 
 /** How it misbehaves, so that every ending can be seen: set by `PUT /behaviour`. */
 const behaviourSchema = z.object({
@@ -40,16 +40,6 @@ const stored = readStored(
 );
 const inWork = new Map<string, AbortController>();
 
-class Refusal extends Error {
-  readonly status: number;
-  readonly code: string;
-  constructor(status: number, code: string, message: string) {
-    super(message);
-    this.status = status;
-    this.code = code;
-  }
-}
-
 function account(): Account {
   return {
     name: 'Merrowby Voice Bureau (simulated)',
@@ -58,17 +48,6 @@ function account(): Account {
     currency: 'EUR',
     languages: ['en-US', 'en-GB']
   };
-}
-
-async function readBody<S extends z.ZodType>(request: IncomingMessage, schema: S): Promise<z.output<S>> {
-  let text = '';
-  for await (const piece of request.setEncoding('utf8') as AsyncIterable<string>) {
-    text += piece;
-    if (text.length > LARGEST_JSON_BYTES) throw new Refusal(413, 'too_large', 'The request is too large.');
-  }
-  const read = schema.safeParse(text === '' ? null : JSON.parse(text));
-  if (!read.success) throw new Refusal(400, 'bad_request', z.prettifyError(read.error));
-  return read.data;
 }
 
 /** Takes the sound of an order and begins to hear it. */
@@ -124,7 +103,7 @@ function waitMs(ms: number, signal: AbortSignal): Promise<void> {
   });
 }
 
-async function answer(request: IncomingMessage): Promise<{ status: number; body: unknown }> {
+async function answer(request: IncomingMessage): Promise<Answer> {
   const { pathname } = new URL(request.url ?? '/', 'http://service');
   const what = `${request.method} ${pathname.replace(/^\/orders\/[^/]+/, '/orders/ID')}`;
   const id = /^\/orders\/([^/]+)/.exec(pathname)?.[1] ?? '';
@@ -133,7 +112,7 @@ async function answer(request: IncomingMessage): Promise<{ status: number; body:
     case 'GET /account':
       return { status: 200, body: account() };
     case 'POST /orders': {
-      const order = ledger.place(await readBody(request, orderRequest));
+      const order = ledger.place(await readJson(request, orderRequest));
       if (order === null) throw new Refusal(402, 'balance_too_low', 'The balance does not reach for this order.');
       return { status: 201, body: order };
     }
@@ -147,7 +126,7 @@ async function answer(request: IncomingMessage): Promise<{ status: number; body:
       inWork.get(id)?.abort();
       return { status: 200, body: ledger.get(id) };
     case 'PUT /behaviour': {
-      behaviour = await readBody(request, behaviourSchema);
+      behaviour = await readJson(request, behaviourSchema);
       if (behaviour.payInCents !== 0) ledger.payIn(behaviour.payInCents);
       return { status: 200, body: behaviour };
     }
@@ -162,26 +141,7 @@ async function serve(request: IncomingMessage, response: ServerResponse): Promis
     request.socket.destroy();
     return;
   }
-  const told = await answer(request).catch((error: unknown) => {
-    if (!(error instanceof Refusal)) throw error;
-    return { status: error.status, body: { error: { code: error.code, message: error.message } } };
-  });
-  response.writeHead(told.status, { 'content-type': 'application/json' }).end(JSON.stringify(told.body));
+  await answerWith(response, () => answer(request));
 }
 
-const server = createServer((request, response) => {
-  serve(request, response).catch((error: unknown) => {
-    console.error(error);
-    response.destroy();
-  });
-});
-server.once('error', (error) => {
-  console.error(`The metered service (simulated) cannot start: ${error.message}`);
-  process.exit(1);
-});
-server.listen(Number(process.env.VINETAP_SERVICE_PORT ?? 4180), '127.0.0.1', () => {
-  const address = server.address();
-  if (typeof address === 'object' && address !== null)
-    console.log(`The metered service (simulated) is at http://127.0.0.1:${address.port}`);
-});
-for (const signal of ['SIGTERM', 'SIGINT'] as const) process.on(signal, () => process.exit(0));
+listen('The metered service', Number(process.env.VINETAP_SERVICE_PORT ?? 4180), serve);

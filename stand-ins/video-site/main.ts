@@ -4,14 +4,15 @@
  */
 import { randomUUID } from 'node:crypto';
 import { createReadStream, statSync } from 'node:fs';
-import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
+import type { IncomingMessage, ServerResponse } from 'node:http';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { z } from 'zod';
 import { captionChange, signInRequest } from '$lib/server/sites/simulated/protocol';
+import { answerWith, listen, readBytes, readJson, Refusal, type Answer } from '../http';
 import { CHANNEL } from './examine';
 import { watchPage, WATCH_CSS, WATCH_JS } from './page';
-import { Refusal, Shelf } from './shelf';
+import { Shelf } from './shelf';
 
 /** The account that the application comes with. */
 const USER = { user: 'merrowby', secret: 'ring-the-bell' };
@@ -44,26 +45,6 @@ const shelf = new Shelf(
 const tokens = new Map<string, number>();
 let uploadTimes: readonly number[] = [];
 
-async function readBody(request: IncomingMessage, mostBytes: number): Promise<Uint8Array> {
-  const pieces: Buffer[] = [];
-  let length = 0;
-  for await (const piece of request as AsyncIterable<Buffer>) {
-    length += piece.length;
-    // Read to its end, so that the answer arrives.
-    if (length <= mostBytes) pieces.push(piece);
-  }
-  if (length > mostBytes)
-    throw new Refusal(413, 'too_large', `${mostBytes} bytes are taken at most; this has ${length}.`);
-  return Buffer.concat(pieces);
-}
-
-async function readJson<S extends z.ZodType>(request: IncomingMessage, schema: S): Promise<z.output<S>> {
-  const text = new TextDecoder().decode(await readBody(request, 100_000));
-  const read = schema.safeParse(text === '' ? {} : JSON.parse(text));
-  if (!read.success) throw new Refusal(400, 'bad_request', z.prettifyError(read.error));
-  return read.data;
-}
-
 function signIn({ user, secret }: z.infer<typeof signInRequest>): { token: string; lastsMs: number } {
   if (user !== USER.user || secret !== USER.secret)
     throw new Refusal(403, 'wrong_account', 'There is no such account, or the secret is another one.');
@@ -88,11 +69,6 @@ function refuseHaste(): void {
   uploadTimes = [...uploadTimes, now];
 }
 
-interface Answer {
-  readonly status: number;
-  readonly body: unknown;
-}
-
 async function answer(request: IncomingMessage, url: URL): Promise<Answer> {
   const [, , videoId = '', , captionId = ''] = url.pathname.split('/').map(decodeURIComponent);
   const what = `${request.method} ${url.pathname
@@ -112,7 +88,7 @@ async function answer(request: IncomingMessage, url: URL): Promise<Answer> {
       const key = request.headers['idempotency-key'];
       if (typeof key !== 'string' || key === '')
         throw new Refusal(400, 'bad_request', 'Send an Idempotency-Key, so that nothing is taken twice.');
-      const bytes = await readBody(request, CHANNEL.mostBytes);
+      const bytes = await readBytes(request, CHANNEL.mostBytes);
       const caption = shelf.take(videoId, bytes, { file: captionId, name: url.searchParams.get('name') ?? '', key });
       setTimeout(() => shelf.examine(caption.id), behaviour.processingMs);
       return { status: 202, body: { caption } };
@@ -177,50 +153,42 @@ function takeOne(kind: 'tooMany' | 'lostAnswers' | 'nonsense' | 'silence'): bool
 
 async function serve(request: IncomingMessage, response: ServerResponse): Promise<void> {
   const url = new URL(request.url ?? '/', 'http://site');
-  const refuse = (error: unknown): Answer & { readonly retryAfterSeconds: number | null } => {
-    if (!(error instanceof Refusal)) throw error;
-    const { status, code, message, retryAfterSeconds } = error;
-    return { status, body: { error: { code, message } }, retryAfterSeconds };
-  };
-  if (request.method === 'PUT' && url.pathname === '/behaviour') {
-    behaviour = await readJson(request, behaviourSchema);
-    if (behaviour.signOut) tokens.clear();
-    response.writeHead(200, { 'content-type': 'application/json' }).end(JSON.stringify(behaviour));
-    return;
-  }
-  let told: Answer & { readonly retryAfterSeconds?: number | null };
-  try {
-    if (request.method === 'GET' && serveViewers(request, response, url)) return;
-    const isCall = url.pathname !== '/sign-in';
-    if (isCall && takeOne('silence')) return;
-    if (isCall && takeOne('nonsense')) return void response.writeHead(200).end('<p>Back soon</p>');
-    if (isCall && takeOne('tooMany')) throw new Refusal(429, 'too_many', 'Too many calls.', 1);
-    told = await answer(request, url);
-    if (isCall && takeOne('lostAnswers')) return void request.socket.destroy();
-  } catch (error) {
-    told = refuse(error);
-  }
-  response
-    .writeHead(told.status, {
-      'content-type': 'application/json',
-      ...(typeof told.retryAfterSeconds === 'number' && { 'retry-after': String(told.retryAfterSeconds) })
-    })
-    .end(JSON.stringify(told.body));
+  await answerWith(response, async () => {
+    if (request.method === 'PUT' && url.pathname === '/behaviour') {
+      behaviour = await readJson(request, behaviourSchema);
+      if (behaviour.signOut) tokens.clear();
+      return { status: 200, body: behaviour };
+    }
+    if (url.pathname !== '/sign-in' && takeOne('tooMany')) throw new Refusal(429, 'too_many', 'Too many calls.', 1);
+    return answer(request, url);
+  });
 }
 
-const server = createServer((request, response) => {
-  serve(request, response).catch((error: unknown) => {
-    console.error(error);
-    response.destroy();
-  });
-});
-server.once('error', (error) => {
-  console.error(`The video site (simulated) cannot start: ${error.message}`);
-  process.exit(1);
-});
-server.listen(Number(process.env.VINETAP_SITE_PORT ?? 4181), '127.0.0.1', () => {
-  const address = server.address();
-  if (typeof address === 'object' && address !== null)
-    console.log(`The video site (simulated) is at http://127.0.0.1:${address.port}`);
-});
-for (const signal of ['SIGTERM', 'SIGINT'] as const) process.on(signal, () => process.exit(0));
+/** What is to go wrong comes before anything is done, but for an answer that is lost behind it. */
+async function misbehave(request: IncomingMessage, response: ServerResponse): Promise<void> {
+  const url = new URL(request.url ?? '/', 'http://site');
+  if (request.method === 'GET' && (await viewed(request, response, url))) return;
+  const isCall = url.pathname !== '/sign-in' && url.pathname !== '/behaviour';
+  if (isCall && takeOne('silence')) return;
+  if (isCall && takeOne('nonsense')) return void response.writeHead(200).end('<p>Back soon</p>');
+  if (isCall && takeOne('lostAnswers')) {
+    await answer(request, url);
+    request.socket.destroy();
+    return;
+  }
+  await serve(request, response);
+}
+
+/** Whether it was a page or a film, or something of one that there is not. */
+async function viewed(request: IncomingMessage, response: ServerResponse, url: URL): Promise<boolean> {
+  try {
+    return serveViewers(request, response, url);
+  } catch (error) {
+    await answerWith(response, () => {
+      throw error;
+    });
+    return true;
+  }
+}
+
+listen('The video site', Number(process.env.VINETAP_SITE_PORT ?? 4181), misbehave);

@@ -10,6 +10,7 @@ import {
   type SiteCaption,
   type SiteVideo
 } from '$lib/server/sites/simulated/protocol';
+import { Refusal } from '../http';
 import { asWebVtt, CHANNEL, readName, reasonsAgainst } from './examine';
 
 const entrySchema = siteCaptionSchema
@@ -26,19 +27,6 @@ interface Video {
 }
 
 const PLAYED = ['.mp4', '.webm', '.m4v'];
-
-/** What the site does not take, in a sentence. */
-export class Refusal extends Error {
-  readonly status: number;
-  readonly code: string;
-  readonly retryAfterSeconds: number | null;
-  constructor(status: number, code: string, message: string, retryAfterSeconds: number | null = null) {
-    super(message);
-    this.status = status;
-    this.code = code;
-    this.retryAfterSeconds = retryAfterSeconds;
-  }
-}
 
 export class Shelf {
   readonly #folder: string;

@@ -12,6 +12,17 @@ const speakerLook = ({ speakers }: Dressed, speakerId: string | null): LookOverr
 export const placementOf = (track: Track, cue: Cue): Placement =>
   cue.placement ?? speakerLook(track, speakerIfDressed(track, cue))?.placement ?? track.look.placement;
 
+/** The row and the side of the nine places that a placement is one of, or lies nearest to. */
+export function rowAndSide(placement: Placement): {
+  readonly row: 'top' | 'middle' | 'bottom';
+  readonly side: 'left' | 'centre' | 'right';
+} {
+  if (typeof placement !== 'string')
+    return { row: placement.yPercent < 34 ? 'top' : placement.yPercent < 67 ? 'middle' : 'bottom', side: 'centre' };
+  const [row, side] = placement.split(' ') as ['top' | 'middle' | 'bottom', 'left' | 'centre' | 'right'];
+  return { row, side };
+}
+
 /** The look of a cue as a whole: of its speaker where its words agree. */
 export function lookOfCue(track: Track, cue: Cue): Look {
   const look = overrideLook(track.look, speakerLook(track, speakerIfDressed(track, cue)), cue.look);

@@ -13,7 +13,7 @@ export {
   languageTagSchema,
   primarySubtag
 } from './language';
-export { hasOwnLook, lookOfCue, lookOfVoice, placementOf } from './dressing';
+export { hasOwnLook, lookOfCue, lookOfVoice, placementOf, rowAndSide } from './dressing';
 export {
   arrivalSchema,
   changeLook,

@@ -159,12 +159,4 @@
     font-size: 13px;
     text-align: right;
   }
-  del {
-    color: var(--clay);
-  }
-  ins {
-    color: var(--leaf);
-    font-weight: 700;
-    text-decoration: none;
-  }
 </style>

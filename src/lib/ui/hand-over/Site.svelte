@@ -383,12 +383,4 @@
   .otherwise li > :first-child {
     flex: 0 0 auto;
   }
-  del {
-    color: var(--clay);
-  }
-  ins {
-    color: var(--leaf);
-    font-weight: 700;
-    text-decoration: none;
-  }
 </style>

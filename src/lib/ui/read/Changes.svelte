@@ -201,14 +201,6 @@
   td:not(:first-child) {
     text-align: right;
   }
-  del {
-    color: var(--clay);
-  }
-  ins {
-    color: var(--leaf);
-    font-weight: 700;
-    text-decoration: none;
-  }
   form {
     display: grid;
     grid-template-columns: minmax(0, 1fr) auto;

@@ -4,6 +4,7 @@ import {
   clustersOf,
   parseMarkedLine,
   placementOf,
+  rowAndSide,
   signedLines,
   type Cue,
   type Track,
@@ -43,13 +44,9 @@ export function layOutCue(track: Track, cue: Cue, words: readonly Word[]): LaidC
   const lines = signedLines(track, cue, words).map((line) => cellsOf(formatMarkedLine(line), lacking));
   const broken = lines.flatMap(breakRow).slice(0, ROWS);
   const rows = broken.length === 0 ? [[NOTHING]] : broken;
-  const placement = placementOf(track, cue);
-  const [height, side] =
-    typeof placement === 'string'
-      ? (placement.split(' ') as [string, string])
-      : [placement.yPercent < 34 ? 'top' : placement.yPercent < 67 ? 'middle' : 'bottom', 'centre'];
+  const { row, side } = rowAndSide(placementOf(track, cue));
   const first =
-    height === 'top' ? 1 : height === 'middle' ? 1 + Math.floor((ROWS - rows.length) / 2) : ROWS - rows.length + 1;
+    row === 'top' ? 1 : row === 'middle' ? 1 + Math.floor((ROWS - rows.length) / 2) : ROWS - rows.length + 1;
   return {
     lacking,
     isBroken: broken.length > lines.length,

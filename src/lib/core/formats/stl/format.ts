@@ -5,6 +5,7 @@ import {
   parseMarkedLine,
   placementOf,
   primarySubtag,
+  rowAndSide,
   shownWordsOfAll,
   signedLines,
   type Cue,
@@ -157,11 +158,7 @@ function subtitle(track: Track, cue: Cue, { number, text, rows, start, end }: Su
     pieces.at(-1)!.push(text[at]!);
   }
   const kept = pieces.slice(0, MOST_BLOCKS + 1);
-  const placement = placementOf(track, cue);
-  const [row, side] =
-    typeof placement === 'string'
-      ? (placement.split(' ') as [string, string])
-      : [placement.yPercent < 34 ? 'top' : placement.yPercent < 67 ? 'middle' : 'bottom', 'centre'];
+  const { row, side } = rowAndSide(placementOf(track, cue));
   const first = row === 'top' ? 1 : row === 'middle' ? Math.round((ROWS - rows) / 2) : Math.max(1, ROWS - rows);
   return kept.map((piece, at) => {
     const block = new Uint8Array(TTI_BYTES).fill(CODES.unused, TEXT_FROM);
