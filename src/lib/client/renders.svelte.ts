@@ -6,6 +6,7 @@ import { isUnfinished } from './is-unfinished';
 
 export class Renders {
   readonly #recordingId: string;
+  readonly #ended = new Set<string>();
   list: readonly Render[] = $state.raw([]);
   /** Under way, or failed last. */
   jobs: readonly Job[] = $state.raw([]);
@@ -27,6 +28,7 @@ export class Renders {
         if (job.kind !== 'render' || job.recordingId !== this.#recordingId) return;
         const others = this.jobs.filter(({ id }) => id !== job.id);
         this.jobs = isUnfinished(job) || job.state === 'failed' ? [...others, job] : others;
+        if (!isUnfinished(job)) this.#ended.add(job.id);
         if (job.state === 'done') look();
       },
       onReconnect: look
@@ -45,6 +47,8 @@ export class Renders {
 
   async start(request: RenderRequest): Promise<void> {
     const job = await api.render(this.#recordingId, request);
+    // It may have ended before the answer to the request came.
+    if (this.#ended.has(job.id)) return;
     this.jobs = [...this.jobs.filter((one) => one.id !== job.id && isUnfinished(one)), job];
   }
 

@@ -12,6 +12,7 @@ import {
   quote,
   withoutControls,
   type FileCue,
+  type FileLine,
   type ParsedCaptions,
   type ParseProblem
 } from '../caption-file';
@@ -50,6 +51,7 @@ const CALLED: Readonly<Record<Column, RegExp>> = {
   text: /^(?:text|caption|subtitle|dialogue|words)/i
 };
 
+const LINE_END = /\r\n?|\n/;
 const TIME = /^(?:(?:(\d{1,4}):)?(\d{1,3}):)?(\d{1,6})(?:[.,](\d{1,6}))?$/;
 function parseTime(text: string): Ms | null {
   const plainMs = text.length === PLAIN_TIME_LENGTH ? plainTime(text, 0, '.') : -1;
@@ -79,30 +81,34 @@ export function parseCsv(content: string): ParsedCaptions {
     number
   >;
   const untimed = new Set<FileCue>();
-  const cues = data.slice(isNamed ? 1 : 0).flatMap((row, index): readonly FileCue[] => {
-    const line = index + (isNamed ? 2 : 1);
+  const cues: FileCue[] = [];
+  const from = isNamed ? 1 : 0;
+  for (let index = from; index < data.length; index++) {
+    const row = data[index]!;
     const get = (column: Column): string => uncelled((row[at[column]] ?? '').trim());
-    const [startMs, endMs] = [parseTime(get('start')), parseTime(get('end'))];
-    const lines: string[] = [];
-    for (const one of get('text').split(/\r\n?|\n/)) {
-      const text = withoutControls(one).trim();
-      if (hasVisible(text)) lines.push(text);
+    const [start, speaker] = [get('start'), get('speaker') || null];
+    const startMs = parseTime(start);
+    const lines: FileLine[] = [];
+    for (const one of get('text').split(LINE_END)) {
+      const markup = withoutControls(one).trim();
+      if (hasVisible(markup)) lines.push({ markup, speaker });
     }
-    if (startMs === null && lines.length === 0) return [];
-    if (startMs === null)
-      problems.push({
-        ...{ code: 'bad_timing', line, outcome: 'repaired' },
-        message: `${quote(get('start'))} is no time that can be read; its text stands behind the cue before it.`
-      });
-    const speaker = get('speaker') || null;
+    if (startMs === null && lines.length === 0) continue;
     const cue: FileCue = {
-      ...{ line, placement: null, carried: null },
+      line: index + 1,
       startMs: startMs ?? wholeMs(0),
-      endMs: endMs ?? startMs ?? wholeMs(0),
-      lines: lines.map((markup) => ({ markup, speaker }))
+      endMs: parseTime(get('end')) ?? startMs ?? wholeMs(0),
+      lines,
+      placement: null,
+      carried: null
     };
-    if (startMs === null) untimed.add(cue);
-    return [cue];
-  });
+    cues.push(cue);
+    if (startMs !== null) continue;
+    untimed.add(cue);
+    problems.push({
+      ...{ code: 'bad_timing', line: cue.line, outcome: 'repaired' },
+      message: `${quote(start)} is no time that can be read; its text stands behind the cue before it.`
+    });
+  }
   return { cues: fillTimes(cues, untimed), problems, carried: null };
 }
