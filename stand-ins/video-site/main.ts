@@ -17,7 +17,7 @@ import { Shelf } from './shelf';
 /** The account that the application comes with. */
 const USER = { user: 'merrowby', secret: 'ring-the-bell' };
 const SIGNED_IN_MS = 600_000;
-const UPLOADS_A_MINUTE = 20;
+const UPLOADS_A_MINUTE = 60;
 
 /** How it misbehaves, so that every ending can be seen: set by `PUT /behaviour`. */
 const behaviourSchema = z.object({
