@@ -62,4 +62,23 @@ describe('what a format cannot say', () => {
     for (const format of ['srt', 'vtt', 'txt', 'pdf']) expect(codes(track, format)).toEqual([]);
     expect(codes(dressed(), 'txt')).toEqual([]);
   });
+
+  test('of words: who speaks where there is no room for it, marks where programs take text alone', () => {
+    const plain = trackOfLines(['Good evening']);
+    const spoken = {
+      ...plain,
+      speakers: [makeSpeaker('s', 'Ada')],
+      words: plain.words.map((word) => ({
+        ...word,
+        speakerId: 's',
+        marks: [{ kind: 'i' as const, from: 0, to: 2 }]
+      }))
+    };
+    const wordCodes = (format: string): string[] =>
+      codes(spoken, format).filter((code) => code === 'marks_not_carried' || code === 'voices_not_carried');
+    expect(['vtt', 'ttml', 'csv', 'json', 'txt'].flatMap(wordCodes)).toEqual([]);
+    for (const format of ['srt', 'stl', 'scc']) expect(wordCodes(format), format).toEqual(['voices_not_carried']);
+    expect(wordCodes('otio')).toEqual(['marks_not_carried']);
+    expect(wordCodes('edl')).toEqual(['marks_not_carried', 'voices_not_carried']);
+  });
 });

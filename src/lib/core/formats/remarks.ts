@@ -58,12 +58,18 @@ const same = (values: Partial<Look>): boolean =>
 
 /** All that is lost, in words. Transcripts carry no look, and need none. */
 export function remarksOn(track: Track, format: Told, options: WriteOptions): readonly Remark[] {
-  return [...lookNotCarried(track, format), ...(format.cannotSay?.(track, options) ?? [])];
+  return [
+    ...lookNotCarried(track, format),
+    ...wordsNotCarried(track, format),
+    ...(format.cannotSay?.(track, options) ?? [])
+  ];
 }
 
 /** What of a format remarks are made of. */
 interface Told {
   readonly name: string;
+  readonly kind: string;
+  readonly options: readonly string[];
   readonly carries?: Carries | undefined;
   readonly cannotSay?: ((track: Track, options: WriteOptions) => readonly Remark[]) | undefined;
 }
@@ -101,6 +107,25 @@ export const lettersNotCarried = (name: string, lacking: readonly string[]): Rem
   code: 'letters_not_carried',
   message: `${name} has no ${lacking.slice(0, MOST_TOLD).join(' ')}${lacking.length > MOST_TOLD ? ' and others' : ''}: question marks stand for them.`
 });
+
+/** Who speaks, and how words are marked; transcripts have ways of their own. */
+function wordsNotCarried(track: Track, { name, kind, options, carries }: Told): readonly Remark[] {
+  if (kind === 'transcript' || carries?.all === true) return [];
+  const shown = track.words.filter((word) => word.shown);
+  const remarks: readonly (Remark | false)[] = [
+    kind === 'editing' &&
+      shown.some(({ marks }) => marks.length > 0) && {
+        code: 'marks_not_carried',
+        message: `${name} does not carry italics, bold letters and underlines.`
+      },
+    !options.includes('speakers') &&
+      shown.some(({ speakerId }) => speakerId !== null) && {
+        code: 'voices_not_carried',
+        message: `${name} does not carry who speaks.`
+      }
+  ];
+  return remarks.filter((remark) => remark !== false);
+}
 
 const listOf = (names: readonly string[]): string =>
   names.length < 2 ? names.join('') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`;

@@ -27,7 +27,6 @@ export function cannotSayScc(track: Track, options: WriteOptions): readonly Rema
       code: 'marks_not_carried',
       message: 'SCC does not carry bold letters.'
     },
-    track.speakers.length > 0 && { code: 'voices_not_carried', message: 'SCC does not carry who speaks.' },
     broken.length > 0 && {
       code: 'lines_broken',
       message: `Rows of SCC have 32 columns: ${plural(broken.length, 'cue')} with longer lines are broken anew. Italics cost a column where they begin a line.`,

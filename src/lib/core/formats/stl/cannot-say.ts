@@ -14,7 +14,6 @@ export function cannotSayStl(track: Track, options: WriteOptions): readonly Rema
   const remarks: readonly (Remark | false)[] = [
     lacking.size > 0 && lettersNotCarried('STL', [...lacking]),
     isBold && { code: 'marks_not_carried', message: 'STL does not carry bold letters.' },
-    track.speakers.length > 0 && { code: 'voices_not_carried', message: 'STL does not carry who speaks.' },
     lastMs > 24 * 3_600_000 && {
       code: 'times_not_carried',
       message: 'STL counts a day at most: later times begin anew.'
