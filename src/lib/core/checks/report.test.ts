@@ -25,7 +25,7 @@ const request = (track: Track, more: Partial<ReportRequest> = {}): ReportRequest
       accepted: new Map(),
       sinceDraft: changesSince(track, track)
     },
-    ...{ handedOver: [], atMs: Date.UTC(2026, 4, 6, 7, 8), version: '1.2.3', ...more }
+    ...{ handedOver: [], fileVersion: 2, atMs: Date.UTC(2026, 4, 6, 7, 8), version: '1.2.3', ...more }
   };
 };
 type Table = Extract<Part, { kind: 'table' }>;

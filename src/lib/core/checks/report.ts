@@ -29,6 +29,8 @@ export interface ReportRequest {
   readonly sinceDraft: ChangesSince | null;
   /** The newest first. */
   readonly handedOver: readonly HandedOverVersion[];
+  /** That files of the track as it is belong to. */
+  readonly fileVersion: number;
   /** Since 1970, UTC. */
   readonly atMs: number;
   readonly version: string;
@@ -212,7 +214,7 @@ function sinceDraftFacts({ words, cues }: ChangesSince): Part {
   };
 }
 
-function handedOverTable({ handedOver, revision }: ReportRequest): Part {
+function handedOverTable({ handedOver, fileVersion }: ReportRequest): Part {
   return {
     kind: 'table',
     name: 'Files, with the SHA-256 of each',
@@ -222,10 +224,10 @@ function handedOverTable({ handedOver, revision }: ReportRequest): Part {
       { head: 'When', share: 20 },
       { head: 'Hash', share: 32 }
     ],
-    rows: handedOver.flatMap(({ version, revision: of, files }) =>
+    rows: handedOver.flatMap(({ version, files }) =>
       files.map(({ name, bytes, sha256, atMs }) => [
         `${name}, ${plural(bytes, 'byte')}`,
-        of === revision ? `${version}, the one checked` : `${version}, not the one checked`,
+        version === fileVersion ? `${version}, the one checked` : `${version}, not the one checked`,
         dayAndTime(atMs),
         sha256
       ])

@@ -4,6 +4,7 @@ import { changesSince } from '$lib/core/compare';
 import type { Paper } from '$lib/core/paper';
 import type { App } from '../app';
 import { version } from '../config';
+import { going } from '../formats/handing-over';
 import { keptSheets, knowledgeOf, sheetFor } from './checking';
 
 /** By the track's own sheet, or by the one of a name. Throws `unknown_sheet`. */
@@ -24,6 +25,7 @@ export async function reportOf(
     report: checkTrack(track, knowledge, sheet),
     accepted: app.acceptedFindings.reasonsOf(track.id),
     sinceDraft: changesSince(app.tracks.trackAt(trackId, 0), track),
-    handedOver: app.handedOver.versionsOf(track.id)
+    handedOver: app.handedOver.versionsOf(track.id),
+    fileVersion: going(app, trackId).version
   });
 }
