@@ -142,12 +142,10 @@ export class Rendering {
     recording: Recording,
     request: RenderRequest,
     renderId: string,
-    stretch: RenderPlan['stretch']
+    tracks: readonly Track[]
   ): Promise<RenderPlan['inside']> {
-    if (request.captions !== 'inside') return [];
     const titleOf = (track: Track): string =>
       ownTrackName(track, recording) || languageName(track.language) || recording.title;
-    const tracks = this.#tracksOf(recording, request).map((track) => stretched(track, stretch));
     const folder = await this.#parts.files.scratchFolder();
     return Promise.all(
       captionsInside(tracks, request.container, request.marks ?? {}, titleOf).map(async (one, at) => {
@@ -167,16 +165,22 @@ export class Rendering {
     await mkdir(folder, { recursive: true });
     await this.#sweep(folder);
     const source = await readSource(files.played(recording));
-    const track = request.captions === 'burned' ? this.#tracksOf(recording, request)[0] : null;
+    const tracks = request.captions === 'none' ? [] : this.#tracksOf(recording, request);
+    const track = request.captions === 'burned' ? tracks[0] : null;
     const stretch = stretchOf(request, recording.durationMs);
     const lengthMs = stretch === null ? recording.durationMs : stretch.endMs - stretch.startMs;
     const renderId = randomUUID();
     // A trial leaves no house.
-    const goes =
-      request.captions === 'none' || stretch !== null
-        ? []
-        : this.#tracksOf(recording, request).map(({ id }) => going(this.#parts, id));
-    const inside = await this.#writeInside(recording, request, renderId, stretch);
+    const goes = stretch === null ? tracks.map(({ id }) => going(this.#parts, id)) : [];
+    const inside =
+      request.captions === 'inside'
+        ? await this.#writeInside(
+            recording,
+            request,
+            renderId,
+            tracks.map((one) => stretched(one, stretch))
+          )
+        : [];
     const plan = planOf(recording, request, source, { stretch, inside });
     const path = files.renderPath(recording.id, renderId);
     const painter =

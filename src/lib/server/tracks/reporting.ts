@@ -14,8 +14,7 @@ export async function reportOf(
   sheetName: string | null,
   signal: AbortSignal
 ): Promise<Paper> {
-  const { track, revision } = app.tracks.get(trackId);
-  const recording = app.recordings.find(track.recordingId)!;
+  const { track, revision, recording, version: fileVersion } = going(app, trackId);
   const sheet = sheetFor(app, track, sheetName);
   const kept = keptSheets(app);
   const knowledge = await knowledgeOf(app, track, signal);
@@ -26,6 +25,6 @@ export async function reportOf(
     accepted: app.acceptedFindings.reasonsOf(track.id),
     sinceDraft: changesSince(app.tracks.trackAt(trackId, 0), track),
     handedOver: app.handedOver.versionsOf(track.id),
-    fileVersion: going(app, trackId).version
+    fileVersion
   });
 }

@@ -1,6 +1,6 @@
 /** The codes of line 21 captions, first channel of the first field (ANSI/CTA-608-E, 4 and annexes), without parity. */
 
-/** Controls of two bytes; `from` in the first one's column of the first channel. */
+/** Controls of two bytes, as the first channel has them. */
 export const CONTROLS = {
   /** Resume caption loading: what follows is made unseen. */
   load: [0x14, 0x20],
