@@ -29,9 +29,12 @@ export interface ItemSet<T extends ListItem = ListItem> {
   readonly to: Readonly<Partial<T>>;
 }
 
+/** What an item of a list looks like: one form, or one of several. */
+type ItemSchema = z.ZodObject | z.ZodDiscriminatedUnion<readonly z.ZodObject[]>;
+
 /** The lists of a document by name, and its fields that are set whole. */
 export interface Shape<
-  L extends Readonly<Record<string, z.ZodObject>> = Readonly<Record<string, z.ZodObject>>,
+  L extends Readonly<Record<string, ItemSchema>> = Readonly<Record<string, ItemSchema>>,
   F extends Readonly<Record<string, z.ZodType>> = Readonly<Record<string, z.ZodType>>
 > {
   readonly lists: L;
@@ -76,15 +79,19 @@ export function changesSchemaOf<S extends Shape>(shape: S): z.ZodType<readonly C
     z.object({
       type: z.literal('set'),
       list: z.literal(list),
-      items: z
-        .array(z.object({ at, id: idSchema, to: withoutDefaults(item).omit({ id: true }).partial() }))
-        .max(MOST_ITEMS)
+      items: z.array(z.object({ at, id: idSchema, to: partOf(item) })).max(MOST_ITEMS)
     })
   ]);
   const fields = z.object({ type: z.literal('fields'), fields: z.object(shape.fields).partial() });
   // The type knows that the union covers the shape's own lists; the schema's inferred type does not.
   return z.array(z.union([fields, ...changes])) as unknown as z.ZodType<readonly ChangeOf<S>[]>;
 }
+
+/** Some fields of an item: of one form alone, where there are several. */
+const partOf = (item: ItemSchema): z.ZodType =>
+  item instanceof z.ZodObject ? fieldsOf(item) : z.union(item.options.map((option) => fieldsOf(option).strict()));
+
+const fieldsOf = (item: z.ZodObject) => withoutDefaults(item).omit({ id: true }).partial();
 
 /** A change that does not speak of a field leaves it: a default would set it. */
 const withoutDefaults = (item: z.ZodObject): z.ZodObject =>

@@ -20,8 +20,9 @@ export {
   type WriteOptions
 } from './options';
 export { findFormat, FORMATS, formatOfBytes, formatOfFile, type Format, type FormatId } from './registry';
-export { formatEdl } from './edl';
-export { formatOtio } from './otio';
+export { formatEdl, formatEvents, MOST_EVENTS, reelOf, type Channels, type EditEvent } from './edl';
+export { formatOtio, otio } from './otio';
+export { pictureCount, type PictureCount } from './pictures';
 export { formatScc, parseScc } from './scc';
 export { formatSrt, formatSrtCues, parseSrt, srtCues, type SrtCue } from './srt';
 export { cueSettings, formatWebVtt, parseWebVtt, placementFromSettings, placementSettings } from './webvtt';

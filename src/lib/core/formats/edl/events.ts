@@ -5,9 +5,13 @@ import { timecodeOf, type PictureCount } from '../pictures';
 /** Programs of the time read three digits. */
 export const MOST_EVENTS = 999;
 
+/** What an event cuts: picture, one sound, two, or both together. */
+export type Channels = 'V' | 'A' | 'AA' | 'B' | 'AA/V';
+
 export interface EditEvent {
-  /** What the medium is called there: eight letters and digits. */
+  /** What the medium is called there: eight letters and digits; `BL` is black. */
   readonly reel: string;
+  readonly channels: Channels;
   /** In pictures from zero; ends lie behind the last one. */
   readonly source: readonly [number, number];
   readonly record: readonly [number, number];
@@ -26,9 +30,9 @@ export const reelOf = (title: string): string =>
 export function formatEvents(title: string, events: readonly EditEvent[], count: PictureCount): string {
   const plain = withoutControls(title).trim() || 'Untitled';
   const head = [`TITLE: ${plain}`, `FCM: ${count.isDropFrame ? 'DROP FRAME' : 'NON-DROP FRAME'}`, ''];
-  const lines = events.flatMap(({ reel, source, record, comments }, at) => [
+  const lines = events.flatMap(({ reel, channels, source, record, comments }, at) => [
     [
-      `${String(at + 1).padStart(3, '0')}  ${reel.padEnd(MOST_REEL)} V     C        `,
+      `${String(at + 1).padStart(3, '0')}  ${reel.padEnd(MOST_REEL)} ${channels.padEnd(5)} C        `,
       [...source, ...record].map((pictures) => timecodeOf(pictures, count)).join(' ')
     ].join(''),
     ...comments.map((comment) => `* ${withoutControls(comment)}`)

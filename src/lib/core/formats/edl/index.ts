@@ -6,7 +6,7 @@ import { countedCues, pictureCount, type CountedCue } from '../pictures';
 import type { Remark } from '../remarks';
 import { formatEvents, MOST_EVENTS, reelOf, type EditEvent } from './events';
 
-export { formatEvents, reelOf, type EditEvent } from './events';
+export { formatEvents, MOST_EVENTS, reelOf, type Channels, type EditEvent } from './events';
 
 export function formatEdl(track: Track, options: WriteOptions): string {
   const count = pictureCount(options);
@@ -15,7 +15,7 @@ export function formatEdl(track: Track, options: WriteOptions): string {
   const events = cues.map((one, at): EditEvent => {
     const edges = [count.from + one.start, count.from + endOf(one, cues[at + 1])] as const;
     return {
-      ...{ reel, source: edges, record: edges },
+      ...{ reel, channels: 'V', source: edges, record: edges },
       comments: [`FROM CLIP NAME: ${options.title}`, ...one.lines.map((line) => `COMMENT: ${line}`)]
     };
   });

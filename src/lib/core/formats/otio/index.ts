@@ -4,6 +4,8 @@ import type { WriteOptions } from '../options';
 import { countedCues, pictureCount, type CountedCue } from '../pictures';
 import * as otio from './schema';
 
+export { otio };
+
 export function formatOtio(track: Track, options: WriteOptions): string {
   const count = pictureCount(options);
   const { rate, from } = count;
