@@ -44,7 +44,11 @@ const AROUND_MS = 500;
 const PITCH_MS = 200;
 /** So far an edge is moved for the better. */
 const REACH_MS = 220;
-const LIMITS = { loudBelowSpeechDb: 14, breathAboveRoomDb: 9, levelDb: 14, backgroundDb: 7, pitch: 0.3, betterDb: 6 };
+const [FLOOR, SAID] = [0.1, 0.9];
+const LIMITS = {
+  ...{ loudBelowSpeechDb: 14, saidBelowSpeechDb: 20, breathAboveRoomDb: 9 },
+  ...{ levelDb: 9, backgroundDb: 7, pitch: 0.3, betterDb: 6 }
+};
 
 const db = (amplitude: number): number => 20 * Math.log10(Math.max(amplitude, 1e-5));
 
@@ -103,28 +107,31 @@ function judge(
 }
 
 function levelDb({ levels }: CutSound, fromMs: number, toMs: number): number {
-  const from = Math.max(0, Math.floor(fromMs / LEVEL_BUCKET_MS));
-  const to = Math.min(Math.floor(levels.length / LEVEL_BYTES), Math.ceil(toMs / LEVEL_BUCKET_MS));
+  const [from, to] = bucketsOf(levels, fromMs, toMs);
   let power = 0;
   for (let bucket = from; bucket < to; bucket++) power += expand(levels[bucket * LEVEL_BYTES + 2]!) ** 2;
   return db(Math.sqrt(power / Math.max(1, to - from)));
 }
 
-/** What is heard when nobody speaks: a tenth of the time it is quieter. */
-function floorDb({ levels }: CutSound, fromMs: number, toMs: number): number {
-  const from = Math.max(0, Math.floor(fromMs / LEVEL_BUCKET_MS));
-  const to = Math.min(Math.floor(levels.length / LEVEL_BYTES), Math.ceil(toMs / LEVEL_BUCKET_MS));
+/** The level that so much of the time is quieter than: a tenth, of what is heard when nobody speaks; nine, of what is said. */
+function shareDb({ levels }: CutSound, [fromMs, toMs]: readonly [number, number], share: number): number {
+  const [from, to] = bucketsOf(levels, fromMs, toMs);
   const found: number[] = [];
   for (let bucket = from; bucket < to; bucket++) found.push(expand(levels[bucket * LEVEL_BYTES + 2]!));
   found.sort((a, b) => a - b);
-  return db(found[Math.floor(found.length / 10)] ?? 0);
+  return db(found[Math.floor(found.length * share)] ?? 0);
+}
+
+function bucketsOf(levels: Uint8Array, fromMs: number, toMs: number): readonly [number, number] {
+  const count = Math.floor(levels.length / LEVEL_BYTES);
+  return [Math.max(0, Math.floor(fromMs / LEVEL_BUCKET_MS)), Math.min(count, Math.ceil(toMs / LEVEL_BUCKET_MS))];
 }
 
 function cutThrough({ cutMs }: Side, evidence: JoinEvidence, speechDb: number): 'in a sound' | 'breath' | null {
   const here = [levelDb(evidence, cutMs - EDGE_MS, cutMs), levelDb(evidence, cutMs, cutMs + EDGE_MS)];
   const quieter = Math.min(...here);
   if (quieter > speechDb - LIMITS.loudBelowSpeechDb) return 'in a sound';
-  const roomDb = floorDb(evidence, cutMs - AROUND_MS, cutMs + AROUND_MS);
+  const roomDb = shareDb(evidence, [cutMs - AROUND_MS, cutMs + AROUND_MS], FLOOR);
   return quieter > Math.max(roomDb + LIMITS.breathAboveRoomDb, speechDb - 36) ? 'breath' : null;
 }
 
@@ -140,15 +147,15 @@ function betterEdge({ laid, edge, cutMs, startMs, endMs }: Side, evidence: JoinE
 
 function unlike(end: Side, start: Side, evidence: JoinEvidence, speechDb: number): JoinFault[] {
   const faults: JoinFault[] = [];
-  const ends = levelDb(evidence, end.cutMs - EDGE_MS, end.cutMs);
-  const starts = levelDb(evidence, start.cutMs, start.cutMs + EDGE_MS);
-  if (Math.max(ends, starts) > speechDb - 20 && Math.abs(ends - starts) > LIMITS.levelDb) faults.push('level');
-  const floors = [
-    floorDb(evidence, Math.max(end.startMs, end.cutMs - AROUND_MS), end.cutMs),
-    floorDb(evidence, start.cutMs, Math.min(start.endMs, start.cutMs + AROUND_MS))
-  ] as const;
-  if (Math.abs(floors[0] - floors[1]) > LIMITS.backgroundDb && Math.max(...floors) > speechDb - 45)
-    faults.push('background');
+  const before = [Math.max(end.startMs, end.cutMs - AROUND_MS), end.cutMs] as const;
+  const after = [start.cutMs, Math.min(start.endMs, start.cutMs + AROUND_MS)] as const;
+  const said = [shareDb(evidence, before, SAID), shareDb(evidence, after, SAID)] as const;
+  const areBothSaid = Math.min(...said) > speechDb - LIMITS.saidBelowSpeechDb;
+  if (areBothSaid && Math.abs(said[0] - said[1]) > LIMITS.levelDb) faults.push('level');
+  const floors = [shareDb(evidence, before, FLOOR), shareDb(evidence, after, FLOOR)] as const;
+  // Where somebody speaks without a pause the room is not heard.
+  const isRoom = Math.max(...floors) < speechDb - LIMITS.loudBelowSpeechDb && Math.max(...floors) > speechDb - 45;
+  if (isRoom && Math.abs(floors[0] - floors[1]) > LIMITS.backgroundDb) faults.push('background');
   const pitches = [
     evidence.pitchOf?.(Math.max(end.startMs, end.cutMs - PITCH_MS), end.cutMs) ?? null,
     evidence.pitchOf?.(start.cutMs, Math.min(start.endMs, start.cutMs + PITCH_MS)) ?? null
