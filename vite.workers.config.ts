@@ -30,6 +30,7 @@ export default defineConfig({
         cuts: source('processes/cuts.ts'),
         doubts: source('processes/doubts.ts'),
         captions: source('processes/captions.ts'),
+        'trim-sound': source('processes/trim-sound.ts'),
         font: source('processes/font.ts'),
         pdf: source('processes/pdf.ts'),
         'metered-service': standIn('metered-service/main.ts'),

@@ -271,7 +271,7 @@ async function insideRows(): Promise<Row[]> {
   const request = { captions: 'inside', container: 'mp4' } as const;
   const args = renderArguments(
     {
-      ...{ request, inside, stretch: null, sound: 'copy', durationMs: 20_000 * loops },
+      ...{ request, inside, stretch: null, cut: null, sound: 'copy', durationMs: 20_000 * loops },
       source: {
         media: { path: film, byItsOwnTimes: true },
         picture: { stream: 0, matrix: 'bt709', hasSquarePixels: true },
@@ -282,7 +282,8 @@ async function insideRows(): Promise<Row[]> {
         geometry: shapePicture({ width: 1280, height: 720, pixelAspect: 1 }, {})
       }
     },
-    join(folder, 'inside.mp4')
+    join(folder, 'inside.mp4'),
+    join(folder, 'graph')
   );
   const copy = [
     '-i',

@@ -1,11 +1,11 @@
 /** What happens on the server, as it happens: one stream for the whole window. */
-import { type TrackId, trackIdSchema } from '$lib/core/id';
 import { z } from 'zod';
 import { jobSchema, type Job } from './api';
 
 export interface ServerListener {
   onJob?(job: Job): void;
-  onTrack?(track: { readonly trackId: TrackId; readonly revision: number }): void;
+  /** A track or a trim. */
+  onDocument?(document: { readonly id: string; readonly revision: number }): void;
   onRecordings?(change: { readonly recordingId: string }): void;
   /** The stream is there again after a break: what was known may be old. */
   onReconnect?(): void;
@@ -19,7 +19,8 @@ const REOPEN_MS = 5000;
 
 const messages = {
   job: z.object({ job: jobSchema }),
-  track: z.object({ trackId: trackIdSchema, revision: z.number() }),
+  track: z.object({ trackId: z.string(), revision: z.number() }),
+  trim: z.object({ trimId: z.string(), revision: z.number() }),
   recordings: z.object({ recordingId: z.string() })
 };
 
@@ -41,7 +42,16 @@ function open(): void {
   };
   on('reset', () => listeners.forEach((listener) => listener.onReconnect?.()));
   on('job', (data) => listeners.forEach((listener) => listener.onJob?.(messages.job.parse(data).job)));
-  on('track', (data) => listeners.forEach((listener) => listener.onTrack?.(messages.track.parse(data))));
+  const tellDocument = (id: string, revision: number): void =>
+    listeners.forEach((listener) => listener.onDocument?.({ id, revision }));
+  on('track', (data) => {
+    const { trackId, revision } = messages.track.parse(data);
+    tellDocument(trackId, revision);
+  });
+  on('trim', (data) => {
+    const { trimId, revision } = messages.trim.parse(data);
+    tellDocument(trimId, revision);
+  });
   on('recordings', (data) => listeners.forEach((listener) => listener.onRecordings?.(messages.recordings.parse(data))));
 }
 

@@ -1,8 +1,12 @@
 /** The server's parts, put together once: stores, jobs, open tracks, recognisers. */
+import { randomUUID } from 'node:crypto';
+import { copyFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { destinationSchema, type Destination } from '$lib/core/destinations';
 import { readTerms, type Term } from '$lib/core/expecting';
+import { asTrackId } from '$lib/core/id';
 import { lookSchema, sheetSchema, type Look, type Sheet } from '$lib/core/track';
+import { trimTrack } from '$lib/core/trims';
 import { dataFolder, meteredUrl, siteAccount } from './config';
 import { openRegister } from './children';
 import { DoubtFinder } from './doubts/finder';
@@ -12,7 +16,7 @@ import { Hearing } from './jobs/hear';
 import { JobRunner } from './jobs/runner';
 import { MediaFiles } from './media/files';
 import { Lighting } from './media/light';
-import { notFound } from './problem';
+import { ApiProblem, notFound } from './problem';
 import { Preparing } from './recordings/preparing';
 import { Rendering } from './rendering/rendering';
 import { recordingAnswer } from './recordings/answer';
@@ -45,9 +49,11 @@ import { RenderStore } from './store/renders';
 import { RuleSetStore } from './store/rule-sets';
 import { RecordingStore, type Recording } from './store/recordings';
 import { TrackStore } from './store/tracks';
+import { TrimStore } from './store/trims';
 import { VocabularyStore } from './store/vocabulary';
 import { Digesting } from './tracks/digesting';
 import { OpenTracks } from './tracks/open-tracks';
+import { OpenTrims } from './trims/open-trims';
 
 export class App {
   readonly events = new EventStream();
@@ -58,6 +64,8 @@ export class App {
   readonly digesting: Digesting;
   readonly trackStore: TrackStore;
   readonly tracks: OpenTracks;
+  readonly trimStore: TrimStore;
+  readonly trims: OpenTrims;
   readonly jobStore: JobStore;
   readonly vocabulary: VocabularyStore;
   readonly proposals: ProposalStore;
@@ -128,6 +136,8 @@ export class App {
     this.cutRemarks = new CutRemarkStore(this.#db);
     this.logs = new LogStore(this.#db);
     this.tracks = new OpenTracks(this.trackStore, this.logs, this.events);
+    this.trimStore = new TrimStore(this.#db);
+    this.trims = new OpenTrims(this.trimStore, this.logs, this.events);
     this.digests = new DigestStore(this.#db);
     this.digesting = new Digesting({
       digests: this.digests,
@@ -165,6 +175,7 @@ export class App {
       renders: this.renders,
       trackStore: this.trackStore,
       tracks: this.tracks,
+      trims: this.trims,
       digests: this.digests,
       handedOver: this.handedOver,
       getRecording: (id) => this.getRecording(id),
@@ -183,6 +194,7 @@ export class App {
     this.publishing = new Publishing(
       {
         tracks: this.tracks,
+        trims: this.trims,
         digests: this.digests,
         handedOver: this.handedOver,
         publications: this.publications,
@@ -259,6 +271,13 @@ export class App {
     for (const { id } of recordings) this.changed(id);
   }
 
+  /** Into the bin, or out of it. Throws `unknown_trim`. */
+  setTrimBinned(id: string, isBinned: boolean): void {
+    const { recordingId } = this.trims.get(id).trim;
+    this.trimStore.setBinned(id, isBinned ? Date.now() : null);
+    this.changed(recordingId);
+  }
+
   /** Tells everyone that the list of recordings, or one of them, is no longer as it was. */
   changed(recordingId: string): void {
     this.events.send({ name: 'recordings', data: { recordingId } });
@@ -268,6 +287,34 @@ export class App {
   async takeUpload(upload: Parameters<typeof takeUpload>[1]): Promise<{ recording: Recording; job: Job }> {
     if (upload.cutOf !== null) this.getRecording(upload.cutOf);
     return this.#prepare(await takeUpload(this, upload));
+  }
+
+  /** The sound or video of a trim that was rendered, as a recording of its own with all tracks of the old one. */
+  async bringIn(renderId: string): Promise<{ recording: Recording; job: Job }> {
+    const { id, recordingId, name, bytes, request } = this.rendering.get(renderId);
+    const trim = this.rendering.trimOf(this.getRecording(recordingId), request);
+    if (trim === null)
+      throw new ApiProblem(422, 'does_not_fit', 'This file is not of a trim: render the trim, and bring that in.');
+    const newId = randomUUID();
+    await this.files.scratchFolder();
+    await this.files.refuseWithoutRoom(bytes);
+    await copyFile(this.files.renderPath(recordingId, id), this.files.uploadPath(newId));
+    try {
+      await takeArrived(this, {
+        ...{ id: newId, path: this.files.uploadPath(newId), bytes, fileName: name, cutOf: null }
+      });
+    } catch (error) {
+      await this.files.dropUpload(newId);
+      throw error;
+    }
+    const atMs = Date.now();
+    this.logs.atOnce(() => {
+      for (const { id: trackId } of this.trackStore.listOf(recordingId)) {
+        const { track } = trimTrack(this.tracks.get(trackId).track, trim);
+        this.tracks.insert({ ...track, id: asTrackId(randomUUID()), recordingId: newId }, atMs);
+      }
+    });
+    return this.#prepare(newId);
   }
 
   #prepare(id: string): { recording: Recording; job: Job } {
@@ -281,6 +328,8 @@ export class App {
     this.jobs.cancelAllOf(id);
     const tracks = [true, false].flatMap((isBinned) => this.trackStore.listOf(id, { isBinned }));
     this.tracks.close(tracks.map((track) => track.id));
+    const trims = [true, false].flatMap((isBinned) => this.trimStore.listOf(id, { isBinned }));
+    this.trims.close(trims.map((trim) => trim.id));
     await this.files.dropRecording(id, () => this.recordings.remove(id));
     this.changed(id);
   }

@@ -1,10 +1,11 @@
-/** One stream of what happens to all jobs, tracks and recordings, with a memory for those who come back. */
+/** One stream of what happens to all jobs, tracks, trims and recordings, with a memory for those who come back. */
 import type { TrackId } from '$lib/core/id';
 import { randomUUID } from 'node:crypto';
 
 export type ServerEvent =
   | { readonly name: 'job'; readonly data: unknown; readonly jobId: string }
   | { readonly name: 'track'; readonly data: { readonly trackId: TrackId; readonly revision: number } }
+  | { readonly name: 'trim'; readonly data: { readonly trimId: string; readonly revision: number } }
   | { readonly name: 'recordings'; readonly data: { readonly recordingId: string } };
 
 export interface NumberedEvent {

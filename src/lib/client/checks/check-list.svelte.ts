@@ -148,7 +148,7 @@ export class CheckList {
       sourceTrackId === null
         ? () => undefined
         : listenToServer({
-            onTrack: ({ trackId }) => void (trackId === sourceTrackId && this.#loadSource(sourceTrackId)),
+            onDocument: ({ id }) => void (id === sourceTrackId && this.#loadSource(sourceTrackId)),
             onReconnect: () => void this.#loadSource(sourceTrackId)
           });
     if (sourceTrackId !== null) void this.#loadSource(sourceTrackId);

@@ -282,8 +282,8 @@ export class DocumentSession<D extends ListItem, C extends { readonly type: stri
       else void this.#dropAsRefused(message.data.batchId);
     };
     this.#stopListening = listenToServer({
-      onTrack: ({ trackId, revision }) => {
-        if (trackId === this.id && revision > this.#confirmed.revision) void this.#catchUp();
+      onDocument: ({ id, revision }) => {
+        if (id === this.id && revision > this.#confirmed.revision) void this.#catchUp();
       },
       onReconnect: () => {
         void this.#catchUp();

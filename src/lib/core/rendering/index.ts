@@ -3,6 +3,7 @@
  * the painter do it (`server/rendering`).
  */
 export { captionChanges, type CaptionChange, type SeenCue } from './changes';
+export { cutPicture, isSteady, type PictureCut, type PicturePart, type PictureRun } from './cut';
 export { captionsInside, type CaptionsInside } from './inside';
 export { paintWave, waveAt, type WaveState } from './wave';
 export { estimateBytes } from './estimate';

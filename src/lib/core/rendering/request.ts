@@ -57,7 +57,9 @@ export const renderRequestSchema = z
     /** With the waveform on it. */
     waveform: z.boolean().optional(),
     trimId: z.string().max(64).optional(),
-    /** Only this stretch, as a trial. */
+    /** The trim as it was at this revision; left out, as it is when it is asked for. */
+    trimRevision: z.int().min(0).optional(),
+    /** Only this stretch: of a recording as a trial, of a trim in trimmed time. */
     fromMs: msSchema.optional(),
     toMs: msSchema.optional()
   })
@@ -96,9 +98,10 @@ export const encodedSoundOf = (container: Container): SoundCodec => SOUND[contai
 export const videoCodecFor = ({
   video,
   container,
-  captions
-}: Pick<RenderRequest, 'video' | 'container' | 'captions'>): VideoCodec =>
-  video?.codec ?? (captions === 'inside' ? 'copy' : videoCodecsOf(container)[0]!);
+  captions,
+  trimId
+}: Pick<RenderRequest, 'video' | 'container' | 'captions' | 'trimId'>): VideoCodec =>
+  video?.codec ?? (captions === 'inside' && trimId === undefined ? 'copy' : videoCodecsOf(container)[0]!);
 
 /** By ffmpeg's names; `null`: whatever it is. */
 const COPIED_PICTURES: Readonly<Partial<Record<Container, readonly string[]>>> = {
@@ -128,13 +131,17 @@ export function soundCodecFor(
 }
 
 /** Why a request cannot be done, as a sentence; `null` where it can. */
-export function unfitFor({ container, video, captions, fromMs, toMs }: RenderRequest): string | null {
+export function unfitFor({ container, video, audio, captions, fromMs, toMs, trimId }: RenderRequest): string | null {
   if (fromMs !== undefined && toMs !== undefined && toMs <= fromMs) return 'The stretch ends before it starts.';
+  if (trimId !== undefined && audio?.codec === 'copy')
+    return 'The sound of a trim is cut to the sample, so it cannot be copied: leave the codec out, or choose one.';
   if (SOUND_CONTAINERS.includes(container)) {
     if (captions === 'inside') return `A ${container} file holds no captions: choose mp4, mov, mkv or webm.`;
     return captions === 'burned' ? `A ${container} file holds no picture that captions could be burnt into.` : null;
   }
-  const codec = videoCodecFor({ video, container, captions });
+  const codec = videoCodecFor({ video, container, captions, trimId });
+  if (codec === 'copy' && trimId !== undefined)
+    return 'The picture of a trim is cut to the frame, so it cannot be copied: leave the codec out, or choose one.';
   if (codec === 'copy')
     return captions === 'burned' ? 'Captions are burnt into a picture by encoding it: it cannot be copied.' : null;
   return videoCodecsOf(container).includes(codec)

@@ -1,4 +1,5 @@
 /** Trims: a recording shortened and put in another order by its text; where its time plays, what it sounds like, what becomes of captions. */
+export { BLOCK_MS, BLOCK_RATE_HZ, BLOCK_SAMPLES, blockChannels, blocksOf, readBlocks } from './blocks';
 export { heardStretches, trimTrack, type TrimmedTrack } from './captions';
 export {
   completeTrimCommand,
@@ -32,8 +33,10 @@ export { JOIN_FAULTS, judgeJoins, type BetterEdge, type JoinEvidence, type JoinF
 export { joinsOf, mapOf, type Join, type LaidPiece, type TrimMap } from './map';
 export { mixSound, planSound, sourcesFor, type SoundPlan, type SourceRange } from './mix';
 export { findPauses, PAUSE_DEFAULTS, pauseToTake, type PauseOptions } from './pauses';
+export { passageOf } from './passage';
 export type { PieceSpan } from './pieces';
 export { Room, roomSpans } from './room';
+export { trimInstants, trimLevels, trimSpans, trimSpeech } from './seen';
 export {
   findBrokenTrim,
   makeTrim,

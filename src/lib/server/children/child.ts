@@ -3,7 +3,7 @@
  * and its messages are always heard, its life and its memory are bounded, and it is in the register while it lives.
  */
 import { fork, spawn, type ChildProcess } from 'node:child_process';
-import type { Readable } from 'node:stream';
+import { Writable, type Readable, type Stream } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import type { z } from 'zod';
 import { messageOf } from '$lib/core/message-of';
@@ -27,6 +27,8 @@ export interface ChildOptions<M> {
   readonly mostBytes?: number;
   /** What it reads; where it ends before that does, the rest is let go. */
   readonly input?: Readable;
+  /** The same, by its descriptor 3. */
+  readonly secondInput?: Readable;
   /** What a program may say, and who hears it. Whatever goes wrong there ends the child, with that as its problem. */
   readonly said?: { readonly schema: z.ZodType<M>; readonly take: (message: M) => void };
 }
@@ -93,11 +95,16 @@ export class Child<M = never> {
 
   /** A program of the system, by its name and an array of arguments. Its output comes as `stdout`. */
   static tool(name: string, args: readonly string[], options: ChildOptions<never> = {}): Child {
-    const { input } = options;
-    const process = spawn(name, args, { stdio: [input === undefined ? 'ignore' : 'pipe', 'pipe', 'pipe'] });
+    const { input, secondInput } = options;
+    const pipeFor = (given: Readable | undefined): 'pipe' | 'ignore' => (given === undefined ? 'ignore' : 'pipe');
+    const process = spawn(name, args, { stdio: [pipeFor(input), 'pipe', 'pipe', pipeFor(secondInput)] });
     const child = new Child(process, options);
     // A pipe that breaks is one of the two processes' end, which says why.
-    if (input !== undefined && process.stdin !== null) pipeline(input, process.stdin).catch(() => undefined);
+    const feed = (given: Readable | undefined, into: Stream | null | undefined): void => {
+      if (given !== undefined && into instanceof Writable) pipeline(given, into).catch(() => undefined);
+    };
+    feed(input, process.stdin);
+    feed(secondInput, process.stdio[3]);
     return child;
   }
 

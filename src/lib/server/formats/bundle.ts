@@ -8,12 +8,15 @@ import type { TrackId } from '$lib/core/id';
 import { nameFiles, type Naming } from '$lib/core/naming';
 import type { App } from '../app';
 import { notFound } from '../problem';
+import { trimmedName } from '../trims/named';
 import { going, noteHandedOver, writeGoing, type Going } from './handing-over';
 
 export interface BundleItem {
   readonly trackId: TrackId;
   readonly format: Format;
   readonly options: ExportOptions;
+  /** The trim that it is of; `null`: as it was recorded. */
+  readonly trimId: string | null;
 }
 
 const HEAD = ['file', 'recording', 'language', 'format', 'version', 'bytes', 'sha256'];
@@ -21,10 +24,11 @@ const CONTENTS = 'contents.csv';
 
 /** How the files of a bundle will be called. Throws `unknown_track`. */
 export function namesOf(app: App, items: readonly BundleItem[], naming: Naming, atMs = Date.now()): readonly string[] {
-  const files = items.map(({ trackId, format: { extension } }) => {
+  const files = items.map(({ trackId, format: { extension }, trimId }) => {
     const track = app.trackStore.findSummary(trackId);
     if (track === null) throw notFound('track', trackId);
-    const recording = app.getRecording(track.recordingId);
+    const whole = app.getRecording(track.recordingId);
+    const recording = trimId === null ? whole : trimmedName(whole, app.trims.get(trimId).trim);
     return {
       ...{ title: recording.title, track: ownTrackName(track, recording), language: track.language },
       ...{ kind: track.kind, version: nextVersion(track.handedOver), atMs, extension }
@@ -47,17 +51,19 @@ export function bundle(
   const write = async (): Promise<void> => {
     const rows: string[][] = [];
     let goes: Going | null = null;
+    let seenAs: string | null = null;
     let gone: HandedOverFile[] = [];
     const note = (): void => {
       if (goes !== null) noteHandedOver(app, goes, gone);
       gone = [];
     };
     try {
-      for (const [at, { trackId, format, options }] of items.entries()) {
+      for (const [at, { trackId, format, options, trimId }] of items.entries()) {
         signal.throwIfAborted();
-        if (goes?.track.id !== trackId) {
+        if (goes?.track.id !== trackId || trimId !== seenAs) {
           note();
-          goes = going(app, trackId);
+          goes = going(app, trackId, trimId);
+          seenAs = trimId;
         }
         const name = names[at]!;
         const { file, noted } = await writeGoing(goes, { format, options, name }, signal);

@@ -2,16 +2,21 @@
 import type { ExportOptions, Format } from '$lib/core/formats';
 import { contentOf, type HandedOverFile } from '$lib/core/handed-over';
 import type { Track } from '$lib/core/track';
+import { mapOf, trimTrack } from '$lib/core/trims';
 import { sha256Of } from '../sha256';
 import type { DigestStore } from '../store/digests';
 import type { HandedOverStore } from '../store/handed-over';
 import type { Recording } from '../store/recordings';
 import type { OpenTracks } from '../tracks/open-tracks';
+import { trimmedName } from '../trims/named';
+import type { OpenTrims } from '../trims/open-trims';
+import { ApiProblem } from '../problem';
 import { writeFormat } from './write';
 
 /** What it takes of the app. */
 export interface HandingOver {
   readonly tracks: OpenTracks;
+  readonly trims: OpenTrims;
   readonly digests: DigestStore;
   readonly handedOver: HandedOverStore;
   readonly getRecording: (id: string) => Recording;
@@ -19,6 +24,7 @@ export interface HandingOver {
 }
 
 export interface Going {
+  /** As it goes: of a trim, if one is meant. */
   readonly track: Track;
   readonly revision: number;
   readonly recording: Recording;
@@ -28,13 +34,29 @@ export interface Going {
   readonly version: number;
 }
 
-/** A track as it is to go. Throws `unknown_track`. */
-export function going(app: HandingOver, trackId: string): Going {
+/** A track as it is to go, of the recording or of a trim of it. Throws `unknown_track`, `unknown_trim`. */
+export function going(app: HandingOver, trackId: string, trimId: string | null = null): Going {
   const { track, revision } = app.tracks.get(trackId);
   const content = app.digests.contentAt(trackId, revision) ?? sha256Of(contentOf(track));
+  const recording = app.getRecording(track.recordingId);
+  const version = app.handedOver.versionFor(track.id, content);
+  return { ...asSeen(app, track, recording, trimId), revision, content, version };
+}
+
+/** A track and its recording as they are recorded, or as they are of a trim. Throws `unknown_trim`. */
+export function asSeen(
+  app: Pick<HandingOver, 'trims'>,
+  track: Track,
+  recording: Recording,
+  trimId: string | null
+): { readonly track: Track; readonly recording: Recording } {
+  if (trimId === null) return { track, recording };
+  const { trim } = app.trims.get(trimId);
+  if (trim.recordingId !== recording.id)
+    throw new ApiProblem(422, 'unknown_trim', 'This trim belongs to another recording.');
   return {
-    ...{ track, revision, content, recording: app.getRecording(track.recordingId) },
-    version: app.handedOver.versionFor(track.id, content)
+    track: trimTrack(track, trim).track,
+    recording: { ...trimmedName(recording, trim), durationMs: mapOf(trim).lengthMs }
   };
 }
 

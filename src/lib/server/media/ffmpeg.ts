@@ -23,8 +23,9 @@ interface Finished {
 interface Limits {
   readonly timeoutMs: number;
   readonly signal?: AbortSignal | undefined;
-  /** What it reads. */
+  /** What it reads from its standard input, and from its fourth descriptor. */
   readonly input?: Readable;
+  readonly secondInput?: Readable;
 }
 
 /**
@@ -34,11 +35,15 @@ interface Limits {
 async function run(
   tool: string,
   args: readonly string[],
-  { timeoutMs, signal, input }: Limits,
+  { timeoutMs, signal, input, secondInput }: Limits,
   read: (stdout: AsyncIterable<Buffer>) => Promise<void>
 ): Promise<{ readonly stderr: string }> {
   signal?.throwIfAborted();
-  const child = Child.tool(tool, args, { signal, longestMs: timeoutMs, ...(input !== undefined && { input }) });
+  const child = Child.tool(tool, args, {
+    ...{ signal, longestMs: timeoutMs },
+    ...(input !== undefined && { input }),
+    ...(secondInput !== undefined && { secondInput })
+  });
   try {
     await read(child.stdout);
     const { code, signal: by, problem, lastWords } = await child.ended;
@@ -128,6 +133,23 @@ const inputOf = ({ path, byItsOwnTimes }: PlayableMedia): readonly string[] => [
   '-i',
   `file:${path}`
 ];
+
+/** Decoded ahead of a stretch, so that its first frame is there. */
+const LEAD_SECONDS = 5;
+
+/**
+ * The arguments that read it from somewhat before a time on, all times kept as the browser counts them. `startSeconds`:
+ * where the container begins.
+ */
+export function inputFrom(
+  { media, startSeconds }: { readonly media: PlayableMedia; readonly startSeconds: number },
+  fromMs: number
+): readonly string[] {
+  const own = media.byItsOwnTimes ? ['-copyts'] : ['-copyts', '-start_at_zero'];
+  // Asked for in the file's own times, of which those that do not go by them know only how far they are from the start.
+  const from = fromMs / 1000 - LEAD_SECONDS - (media.byItsOwnTimes ? startSeconds : 0);
+  return [...own, ...(from > 0 ? ['-ss', String(from)] : []), ...INPUT, '-i', `file:${media.path}`];
+}
 
 export const DECODED_RATE_HZ = 16_000;
 

@@ -67,6 +67,10 @@ export class MediaFiles {
   levelsPath(id: string): string {
     return join(this.folder(id), 'levels');
   }
+  /** Where the waveform crosses zero. */
+  crossingsPath(id: string): string {
+    return join(this.folder(id), 'crossings');
+  }
   shotsPath(id: string): string {
     return join(this.folder(id), 'shots.json');
   }

@@ -1,6 +1,15 @@
 /** What ffmpeg is told to make a file: built as an array, of numbers and names of ours. */
-import type { Area, CaptionsInside, PictureGeometry, RenderRequest, SoundCodec, VideoCodec } from '$lib/core/rendering';
-import { INPUT, type PlayableMedia } from '../media/ffmpeg';
+import type {
+  Area,
+  CaptionsInside,
+  PictureGeometry,
+  PicturePart,
+  PictureRun,
+  RenderRequest,
+  SoundCodec,
+  VideoCodec
+} from '$lib/core/rendering';
+import { inputFrom, type PlayableMedia } from '../media/ffmpeg';
 
 /** ffmpeg's name for how colours are coded. */
 export type ColorMatrix = 'bt709' | 'smpte170m' | 'bt2020nc';
@@ -35,29 +44,43 @@ export interface RenderPlan {
   /** By the zero of `currentTime`; `null`: all of it. */
   readonly stretch: { readonly startMs: number; readonly endMs: number } | null;
   readonly durationMs: number;
+  /** A trim; `null`: the recording as it is. */
+  readonly cut: CutPlan | null;
+}
+
+/** What of a trim is made by ffmpeg: its sound comes mixed by descriptor 3. */
+export interface CutPlan {
+  readonly runs: readonly PictureRun[];
+  /** Steady frames a second, as a fraction; `null`: each has its own time. */
+  readonly rate: string | null;
+  readonly lengthMs: number;
+  readonly sound: { readonly rateHz: number; readonly channels: number };
 }
 
 /** Frames a second of a picture that is only a background. */
 export const BACKGROUND_RATE = 25;
-/** Decoded ahead of a stretch, so that its first frame is there. */
-const LEAD_SECONDS = 5;
 const USUAL_QUALITY = 60;
 
-export function renderArguments(plan: RenderPlan, path: string): readonly string[] {
-  const { video, source, request, stretch } = plan;
-  const graph = video === null || video.codec === 'copy' ? [] : pictureGraph(plan);
-  const pictureInput = source.picture === null && video !== null ? backgroundInput(plan) : [];
+/** `graphPath`: where the graph of filters lies that is too long for an argument, once `filterGraph` is written there. */
+export function renderArguments(plan: RenderPlan, path: string, graphPath: string): readonly string[] {
+  const { video, source, request, stretch, cut } = plan;
+  const media =
+    cut === null
+      ? [inputFrom(source, stretch?.startMs ?? 0)]
+      : cut.runs.map(({ parts }) => inputFrom(source, parts[0]!.fromMs));
+  const { before, captions } = inputsOf(plan);
+  const background = source.picture === null && video !== null ? backgroundInput(plan) : [];
   const strip = video?.strip == null ? [] : ['-format_whitelist', 'matroska', '-f', 'matroska', '-i', 'pipe:0'];
-  const inputs = 1 + (pictureInput.length > 0 ? 1 : 0) + (strip.length > 0 ? 1 : 0);
   return [
-    ...inputOf(source, stretch),
-    ...pictureInput,
+    ...media.flat(),
+    ...background,
     ...strip,
+    ...(cut === null ? [] : mixedInput(cut)),
     ...plan.inside.flatMap(captionsInput),
-    ...(graph.length === 0 ? [] : ['-filter_complex', graph.join(';')]),
+    ...(hasGraph(plan) ? ['-filter_complex_script', graphPath] : []),
     ...pictureOutput(plan),
-    ...soundOutput(plan),
-    ...(plan.inside.length === 0 ? ['-sn'] : plan.inside.flatMap((one, at) => captionsOutput(one, at, inputs + at))),
+    ...soundOutput(plan, before),
+    ...(plan.inside.length === 0 ? ['-sn'] : plan.inside.flatMap((one, at) => captionsOutput(one, at, captions + at))),
     ...['-dn', '-map_metadata', '-1', '-map_chapters', '-1'],
     // Else Matroska moves everything by what an encoder put ahead of the sound.
     ...(plan.inside.length === 0 ? [] : ['-avoid_negative_ts', 'disabled']),
@@ -67,6 +90,24 @@ export function renderArguments(plan: RenderPlan, path: string): readonly string
     ...['-f', MUXERS[request.container], path]
   ];
 }
+
+const hasGraph = ({ video }: RenderPlan): boolean => video !== null && video.codec !== 'copy';
+
+/** What happens to the picture, as ffmpeg's filters; empty where nothing does. */
+export const filterGraph = (plan: RenderPlan): string => (hasGraph(plan) ? pictureGraph(plan).join(';') : '');
+
+/** Numbers of inputs: of the mixed sound, or of what comes behind the picture's, and of the first captions. */
+function inputsOf({ video, source, cut }: RenderPlan): { readonly before: number; readonly captions: number } {
+  const media = cut === null ? 1 : cut.runs.length;
+  const made = source.picture === null && video !== null ? 1 : 0;
+  const before = media + made + (video?.strip == null ? 0 : 1);
+  return { before, captions: before + (cut === null ? 0 : 1) };
+}
+
+const mixedInput = ({ sound }: CutPlan): readonly string[] => [
+  ...['-protocol_whitelist', 'pipe', '-format_whitelist', 'f32le', '-f', 'f32le'],
+  ...['-ar', String(sound.rateHz), '-ac', String(sound.channels), '-i', 'pipe:3']
+];
 
 const MUXERS: Readonly<Record<RenderRequest['container'], string>> = {
   mp4: 'mp4',
@@ -78,14 +119,6 @@ const MUXERS: Readonly<Record<RenderRequest['container'], string>> = {
   m4a: 'ipod',
   mp3: 'mp3'
 };
-
-/** All times are kept, as the browser counts them, until a stretch is cut out of them. */
-function inputOf({ media, startSeconds }: SourceStreams, stretch: RenderPlan['stretch']): readonly string[] {
-  const own = media.byItsOwnTimes ? ['-copyts'] : ['-copyts', '-start_at_zero'];
-  // Asked for in the file's own times, of which those that do not go by them know only how far they are from the start.
-  const from = stretch === null ? 0 : stretch.startMs / 1000 - LEAD_SECONDS - (media.byItsOwnTimes ? startSeconds : 0);
-  return [...own, ...(from > 0 ? ['-ss', String(from)] : []), ...INPUT, '-i', `file:${media.path}`];
-}
 
 type Inside = RenderPlan['inside'][number];
 
@@ -110,9 +143,9 @@ function captionsOutput(one: Inside, at: number, input: number): readonly string
 
 const seconds = (ms: number): string => (ms / 1000).toFixed(4);
 
-function backgroundInput({ video, durationMs, stretch }: RenderPlan): readonly string[] {
+function backgroundInput({ video, durationMs, stretch, cut }: RenderPlan): readonly string[] {
   const { geometry, background } = video!;
-  const lengthMs = stretch === null ? durationMs : stretch.endMs;
+  const lengthMs = cut?.lengthMs ?? (stretch === null ? durationMs : stretch.endMs);
   return [
     '-f',
     'lavfi',
@@ -122,11 +155,14 @@ function backgroundInput({ video, durationMs, stretch }: RenderPlan): readonly s
 }
 
 /** The picture in its shape, with the strip of captions over it. */
-function pictureGraph({ video, source, stretch }: RenderPlan): readonly string[] {
+function pictureGraph(plan: RenderPlan): readonly string[] {
+  const { video, source, stretch, cut } = plan;
   const { geometry, strip, matrix } = video!;
   const { width, height, crop, at } = geometry;
   const isMade = source.picture === null;
-  const input = isMade ? '[1:v]' : `[0:${source.picture.stream}]`;
+  const media = cut === null ? 1 : cut.runs.length;
+  const joined = cut === null || isMade ? [] : cutGraph(cut, source.picture.stream);
+  const input = isMade ? `[${media}:v]` : cut === null ? `[0:${source.picture.stream}]` : '[cut]';
   const shape = [
     ...(isMade || source.picture.hasSquarePixels ? [] : ['scale=trunc(iw*sar):ih', 'setsar=1']),
     ...(isMade ? [] : [`crop=${crop.width}:${crop.height}:${crop.x}:${crop.y}`]),
@@ -135,14 +171,43 @@ function pictureGraph({ video, source, stretch }: RenderPlan): readonly string[]
     'format=yuv420p',
     ...(at.width === width && at.height === height ? [] : [`pad=${width}:${height}:${at.x}:${at.y}:color=black`])
   ].join(',');
-  const cut =
+  const within =
     stretch === null
       ? 'null'
       : `trim=${seconds(stretch.startMs)}:${seconds(stretch.endMs)},setpts=PTS-${seconds(stretch.startMs)}/TB`;
-  if (strip === null) return [`${input}${shape},${cut}[picture]`];
-  const captions = `[${isMade ? 2 : 1}:v]scale=in_range=pc:out_range=tv:out_color_matrix=${matrix},format=yuva420p[captions]`;
-  const laid = `[base][captions]overlay=x=${strip.x}:y=${strip.y}:eof_action=repeat:format=yuv420,${cut}[picture]`;
-  return [`${input}${shape}[base]`, captions, laid];
+  if (strip === null) return [...joined, `${input}${shape},${within}[picture]`];
+  const captions = `[${media + (isMade ? 1 : 0)}:v]scale=in_range=pc:out_range=tv:out_color_matrix=${matrix},format=yuva420p[captions]`;
+  const laid = `[base][captions]overlay=x=${strip.x}:y=${strip.y}:eof_action=repeat:format=yuv420,${within}[picture]`;
+  return [...joined, `${input}${shape}[base]`, captions, laid];
+}
+
+/** The frames of all runs, each at its trimmed time, to the end of the trim. */
+function cutGraph({ runs, rate, lengthMs }: CutPlan, stream: number): readonly string[] {
+  const heads = runs.map(({ parts }, at) => {
+    const shown = stepwise(parts, 't', () => '1');
+    const time = stepwise(parts, 'T', ({ sourceMs, shownMs }) => `${seconds(shownMs)}+max(T-${seconds(sourceMs)},0)`);
+    return `[${at}:${stream}]settb=1/90000,select='${shown}',setpts='(${time})/TB'[run${at}]`;
+  });
+  const all = runs.map((_, at) => `[run${at}]`).join('');
+  const order = runs.length === 1 ? `${all}null` : `${all}interleave=nb_inputs=${runs.length}`;
+  const steady = rate === null ? '' : `,fps=${rate}:start_time=0`;
+  // Behind its last frame the picture stands still as long as there is sound.
+  const rest = seconds(lengthMs + 1000);
+  const end = `tpad=stop_mode=clone:stop_duration=${rest},trim=end=${seconds(lengthMs)}`;
+  return [...heads, `${order}${steady},${end}[cut]`];
+}
+
+/** An expression that has a value in each part and is 0 between them, found by halves: there may be thousands. */
+function stepwise(parts: readonly PicturePart[], time: string, valueOf: (part: PicturePart) => string): string {
+  const within = (from: number, to: number): string => {
+    if (to - from === 1) {
+      const part = parts[from]!;
+      return `if(gte(${time},${seconds(part.fromMs)})*lt(${time},${seconds(part.toMs)}),${valueOf(part)},0)`;
+    }
+    const middle = (from + to) >> 1;
+    return `if(lt(${time},${seconds(parts[middle]!.fromMs)}),${within(from, middle)},${within(middle, to)})`;
+  };
+  return within(0, parts.length);
 }
 
 const shareOf = (quality: number | undefined, most: number): string =>
@@ -173,20 +238,24 @@ function pictureOutput({ video, request, source }: RenderPlan): readonly string[
   ];
 }
 
-function soundOutput({ sound, request, stretch }: RenderPlan): readonly string[] {
-  const map = ['-map', '0:a:0'];
+/** `mixed`: the number of the input that a trim's sound comes by. */
+function soundOutput({ sound, request, stretch, cut }: RenderPlan, mixed: number): readonly string[] {
+  const map = ['-map', cut === null ? '0:a:0' : `${mixed}:a:0`];
   if (sound === 'copy') return [...map, '-c:a', 'copy'];
-  const cut =
+  const within =
     stretch === null
       ? []
       : [`atrim=${seconds(stretch.startMs)}:${seconds(stretch.endMs)}`, `asetpts=PTS-${seconds(stretch.startMs)}/TB`];
-  const filters = ['aresample=async=1:first_pts=0', ...cut].join(',');
+  const filters = cut === null ? ['-af', ['aresample=async=1:first_pts=0', ...within].join(',')] : [];
   const kbps = `${request.audio?.kbps ?? 160}k`;
   const codec = {
     aac: ['-c:a', 'aac', '-b:a', kbps],
     opus: ['-c:a', 'libopus', '-ar', '48000', '-b:a', kbps],
     mp3: ['-c:a', 'libmp3lame', '-b:a', kbps],
-    pcm: request.container === 'flac' ? ['-c:a', 'flac'] : ['-c:a', 'pcm_s16le']
+    pcm:
+      request.container === 'flac'
+        ? ['-c:a', 'flac', ...(cut === null ? [] : ['-sample_fmt', 's16'])]
+        : ['-c:a', 'pcm_s16le']
   }[sound];
-  return [...map, '-af', filters, ...codec];
+  return [...map, ...filters, ...codec];
 }

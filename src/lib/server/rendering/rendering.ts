@@ -3,9 +3,12 @@ import { randomUUID } from 'node:crypto';
 import { mkdir, readdir, rm, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { z } from 'zod';
-import { exported, exportFileName, ownTrackName, USUAL_OPTIONS } from '$lib/core/formats';
+import type { SpeechMap } from '$lib/core/audio';
+import { exported, exportFileName, ownTrackName, USUAL_OPTIONS, type TitledRecording } from '$lib/core/formats';
 import {
   captionsInside,
+  cutPicture,
+  isSteady,
   renderRequestSchema,
   shapePicture,
   SOUND_CONTAINERS,
@@ -19,17 +22,22 @@ import {
 } from '$lib/core/rendering';
 import { wholeMs } from '$lib/core/time';
 import { languageName, type Track } from '$lib/core/track';
+import { mapOf, passageOf, roomSpans, trimLevels, trimTrack, type Trim } from '$lib/core/trims';
 import type { Faces } from '../faces/faces';
 import { going, noteHandedOver, type HandingOver } from '../formats/handing-over';
 import { jobKind, type JobContext } from '../jobs/kind';
 import { encode, ffmpegFacts, frameTimes, ToolFailure } from '../media/ffmpeg';
 import { diskFull, makeWhole, type MediaFiles } from '../media/files';
+import { loadSpeech, SPEECH_FRAME_MS } from '../media/prepare';
 import { ApiProblem, notFound } from '../problem';
 import { sha256OfFile } from '../sha256';
 import type { Recording, RecordingStore } from '../store/recordings';
 import type { Render, RenderStore } from '../store/renders';
 import type { TrackStore } from '../store/tracks';
-import { BACKGROUND_RATE, renderArguments, type RenderPlan } from './arguments';
+import { trimmedName } from '../trims/named';
+import type { OpenTrims } from '../trims/open-trims';
+import { BACKGROUND_RATE, filterGraph, renderArguments, type CutPlan, type RenderPlan } from './arguments';
+import { startMixer } from './mixer';
 import { setTextLanguages } from './mov-languages';
 import { startPainter, type Painter } from './painter';
 import { readSource, type RenderSource } from './source';
@@ -38,6 +46,7 @@ interface Parts extends HandingOver {
   readonly recordings: RecordingStore;
   readonly renders: RenderStore;
   readonly trackStore: TrackStore;
+  readonly trims: OpenTrims;
   readonly files: MediaFiles;
   readonly faces: Faces;
 }
@@ -55,6 +64,9 @@ const MIMES: Readonly<Record<RenderRequest['container'], string>> = {
 
 /** Of what stands in the place of a picture, where there is only sound. */
 const BACKGROUND = { color: '#26382a', width: 1280, height: 720 };
+
+/** Each is a reader of its own. */
+const MOST_RUNS = 60;
 
 /** So many times as long as the recording, and a while, a render may take. */
 const LONGEST = { times: 40, andMs: 600_000 };
@@ -76,7 +88,6 @@ export class Rendering {
 
   /** Throws `not_supported` or `bad_request` for what cannot be rendered. */
   check(recording: Recording, request: RenderRequest): void {
-    if (request.trimId !== undefined) throw new ApiProblem(422, 'not_supported', 'Rendering a trim is not built yet.');
     if (request.captions === 'burned' && (request.trackIds?.length ?? 0) > 1)
       throw new ApiProblem(422, 'does_not_fit', 'One track can be burnt in; put several inside the file instead.');
     const unfit = unfitFor(request);
@@ -84,8 +95,34 @@ export class Rendering {
     if (request.captions !== 'none') this.#tracksOf(recording, request);
     if (request.video?.codec === 'copy' && !recording.media.hasVideo)
       throw new ApiProblem(422, 'does_not_fit', 'This recording has no picture that could be copied.');
-    if ((request.fromMs ?? 0) >= recording.durationMs)
+    const trim = this.trimOf(recording, request);
+    if (trim !== null && mapOf(trim).lengthMs === 0)
+      throw new ApiProblem(
+        422,
+        'nothing_left',
+        'Nothing is left to be rendered: everything of this stretch is taken out. Put some of it back.'
+      );
+    if (trim === null && (request.fromMs ?? 0) >= recording.durationMs)
       throw new ApiProblem(422, 'does_not_fit', 'The stretch begins after the end of the recording.');
+  }
+
+  /** What is asked for, of a trim that may change meanwhile: as it is now. */
+  settled(request: RenderRequest): RenderRequest {
+    if (request.trimId === undefined || request.trimRevision !== undefined) return request;
+    return { ...request, trimRevision: this.#parts.trims.get(request.trimId).revision };
+  }
+
+  /** What is asked for of a trim; `null` where the recording is meant. Throws `unknown_trim`. */
+  trimOf({ id }: Recording, { trimId, trimRevision, fromMs, toMs }: RenderRequest): Trim | null {
+    if (trimId === undefined) return null;
+    const { trim: present, revision } = this.#parts.trims.get(trimId);
+    if (present.recordingId !== id)
+      throw new ApiProblem(422, 'unknown_trim', 'This trim belongs to another recording.');
+    if ((trimRevision ?? 0) > revision)
+      throw new ApiProblem(404, 'unknown_revision', 'The trim has not had this revision yet.');
+    const trim = trimRevision === undefined ? present : this.#parts.trims.at(trimId, trimRevision);
+    if (fromMs === undefined && toMs === undefined) return trim;
+    return passageOf(trim, { fromMs: fromMs ?? 0, toMs: toMs ?? mapOf(trim).lengthMs });
   }
 
   /** Throws `unknown_render`. */
@@ -165,13 +202,16 @@ export class Rendering {
     await mkdir(folder, { recursive: true });
     await this.#sweep(folder);
     const source = await readSource(files.played(recording));
-    const tracks = request.captions === 'none' ? [] : this.#tracksOf(recording, request);
+    const whole = request.captions === 'none' ? [] : this.#tracksOf(recording, request);
+    const trim = this.trimOf(recording, request);
+    const tracks = trim === null ? whole : whole.map((one) => trimTrack(one, trim).track);
     const track = request.captions === 'burned' ? tracks[0] : null;
-    const stretch = stretchOf(request, recording.durationMs);
-    const lengthMs = stretch === null ? recording.durationMs : stretch.endMs - stretch.startMs;
+    const stretch = trim === null ? stretchOf(request, recording.durationMs) : null;
+    const trimMs = trim === null ? recording.durationMs : mapOf(trim).lengthMs;
+    const lengthMs = stretch === null ? trimMs : stretch.endMs - stretch.startMs;
     const renderId = randomUUID();
     // A trial leaves no house.
-    const goes = stretch === null ? tracks.map(({ id }) => going(this.#parts, id)) : [];
+    const goes = stretch === null ? whole.map(({ id }) => going(this.#parts, id)) : [];
     const inside =
       request.captions === 'inside'
         ? await this.#writeInside(
@@ -181,21 +221,48 @@ export class Rendering {
             tracks.map((one) => stretched(one, stretch))
           )
         : [];
-    const plan = planOf(recording, request, source, { stretch, inside });
+    const hasPicture = !SOUND_CONTAINERS.includes(request.container);
+    const frames =
+      hasPicture && source.picture !== null && (track !== null || trim !== null)
+        ? await this.#frameTimes(source, recording.durationMs, signal)
+        : [];
+    const cut = trim === null ? null : cutOf(trim, source, frames);
+    const plan = planOf(recording, request, source, { stretch, inside, cut });
     const path = files.renderPath(recording.id, renderId);
+    const scratch = join(await files.scratchFolder(), renderId);
+    const known = trim === null ? null : await this.#soundOf(recording);
     const painter =
-      track === null || plan.video === null ? null : await this.#paint(track, plan, recording.id, source, signal, tell);
+      track === null || plan.video === null
+        ? null
+        : await this.#paint(track, plan, {
+            ...{ frames: cut?.frameTimesMs ?? frames, signal, tell },
+            levelsPath: await this.#levelsPath(recording.id, trim, known, `${scratch}.levels`)
+          });
+    const mixer =
+      trim === null
+        ? null
+        : startMixer(
+            {
+              trim,
+              sound: { ...source, ...source.soundFormat },
+              room: roomSpans(known!.levels, known!.speech)
+            },
+            signal
+          );
+    const graphPath = `${scratch}.graph`;
     try {
+      await writeFile(graphPath, filterGraph(withStrip(plan, painter)));
       await makeWhole(path, async (unfinished) => {
-        const args = renderArguments(withStrip(plan, painter), unfinished);
+        const args = renderArguments(withStrip(plan, painter), unfinished, graphPath);
         const encoding = encode(args, {
           signal,
           durationMs: lengthMs,
           timeoutMs: LONGEST.andMs + lengthMs * LONGEST.times,
           onProgress: (share) => tell('rendering', 0.02 + share * 0.97),
-          ...(painter !== null && { input: painter.pictures })
+          ...(painter !== null && { input: painter.pictures }),
+          ...(mixer !== null && { secondInput: mixer.samples })
         });
-        await Promise.all([encoding, painter?.done]);
+        await Promise.all([encoding, painter?.done, mixer?.done]);
         if (request.container === 'mov' && inside.length > 0)
           await setTextLanguages(
             unfinished,
@@ -206,10 +273,12 @@ export class Rendering {
       throw explain(error);
     } finally {
       painter?.end();
-      await Promise.all(inside.map((one) => rm(one.path, { force: true })));
+      mixer?.end();
+      const leftovers = [graphPath, `${scratch}.levels`, ...inside.map((one) => one.path)];
+      await Promise.all(leftovers.map((one) => rm(one, { force: true })));
     }
     const { size } = await stat(path);
-    const name = this.#nameOf(recording, track, request);
+    const name = this.#nameOf(trim === null ? recording : trimmedName(recording, trim), track, request);
     if (goes.length > 0) {
       tell('noting what is handed over', 0.99);
       const sha256 = await sha256OfFile(path, signal);
@@ -229,37 +298,73 @@ export class Rendering {
 
   async #paint(
     track: Track,
-    { video, stretch, durationMs, request }: RenderPlan,
-    recordingId: string,
-    source: RenderSource,
-    signal: AbortSignal,
-    tell: (stage: string, progress: number) => void
+    { video, stretch, durationMs, request, cut, source }: RenderPlan,
+    {
+      frames,
+      levelsPath,
+      signal,
+      tell
+    }: {
+      readonly frames: readonly number[];
+      readonly levelsPath: string;
+      readonly signal: AbortSignal;
+      readonly tell: (stage: string, progress: number) => void;
+    }
   ): Promise<Painter> {
     tell('laying out the captions', 0.01);
-    const { picture, media } = source;
     const all =
-      picture === null
+      source.picture === null
         ? Array.from(
-            { length: Math.ceil((durationMs / 1000) * BACKGROUND_RATE) },
+            { length: Math.ceil(((cut?.lengthMs ?? durationMs) / 1000) * BACKGROUND_RATE) },
             (_, at) => (at * 1000) / BACKGROUND_RATE
           )
-        : await frameTimes(media, {
-            ...{ stream: picture.stream, startMs: source.startSeconds * 1000, signal },
-            timeoutMs: LONGEST.andMs + durationMs
-          });
+        : frames;
     const frameTimesMs =
       stretch === null ? all : all.filter((ms) => ms >= stretch.startMs - 1000 && ms <= stretch.endMs + 1000);
     const { width, height } = video!.geometry;
     return startPainter(
       {
         ...{ track, picture: { width, height }, frameTimesMs, ownFaces: this.#parts.faces.ownFiles() },
-        wave:
-          request.waveform === true && video!.background !== null
-            ? { levelsPath: this.#parts.files.levelsPath(recordingId), color: video!.background }
-            : null
+        wave: request.waveform === true && video!.background !== null ? { levelsPath, color: video!.background } : null
       },
       signal
     );
+  }
+
+  #frameTimes(
+    { media, picture, startSeconds }: RenderSource,
+    durationMs: number,
+    signal: AbortSignal
+  ): Promise<number[]> {
+    return frameTimes(media, {
+      ...{ stream: picture!.stream, startMs: startSeconds * 1000, signal },
+      timeoutMs: LONGEST.andMs + durationMs
+    });
+  }
+
+  /** Where no speech map is yet, the quietest sound stands for the room. */
+  async #soundOf({
+    id,
+    hasSpeechMap
+  }: Recording): Promise<{ readonly levels: Uint8Array; readonly speech: SpeechMap }> {
+    const { files } = this.#parts;
+    const [levels, speech] = await Promise.all([
+      files.readLevels(id),
+      hasSpeechMap ? loadSpeech(files.speechPath(id)) : { frameMs: SPEECH_FRAME_MS, probabilities: [] }
+    ]);
+    return { levels, speech };
+  }
+
+  /** Where the levels lie that a waveform is drawn from: of a trim they are made. */
+  async #levelsPath(
+    id: string,
+    trim: Trim | null,
+    known: { readonly levels: Uint8Array; readonly speech: SpeechMap } | null,
+    scratchPath: string
+  ): Promise<string> {
+    if (trim === null || known === null) return this.#parts.files.levelsPath(id);
+    await writeFile(scratchPath, trimLevels(known.levels, mapOf(trim), roomSpans(known.levels, known.speech)[0]));
+    return scratchPath;
   }
 
   /** What a server that was killed left half made. */
@@ -268,14 +373,14 @@ export class Rendering {
   }
 
   #nameOf(
-    recording: Recording,
+    recording: TitledRecording & Pick<Recording, 'id'>,
     track: Track | null,
-    { container, fromMs, toMs, video, captions }: RenderRequest
+    { container, fromMs, toMs, video, captions, trimId }: RenderRequest
   ): string {
     const parts = [
       ...(captions === 'inside' ? ['captions'] : []),
       ...(video?.aspect === undefined || video.aspect === 'as is' ? [] : [video.aspect.replace(':', 'x')]),
-      ...(fromMs === undefined && toMs === undefined ? [] : ['trial'])
+      ...(fromMs === undefined && toMs === undefined ? [] : [trimId === undefined ? 'trial' : 'passage'])
     ];
     const extension = [...parts, container].join('.');
     if (track === null)
@@ -305,6 +410,28 @@ const stretched = (track: Track, stretch: RenderPlan['stretch']): Track =>
         { ...USUAL_OPTIONS, offsetMs: -stretch.startMs }
       );
 
+/** Of the sound alone there is no picture to cut. */
+function cutOf(
+  trim: Trim,
+  source: RenderSource,
+  frames: readonly number[]
+): CutPlan & { readonly frameTimesMs: readonly number[] } {
+  const [above = 0, below = 1] = source.frameRate.split('/').map(Number);
+  const rate = below > 0 && above > 0 && isSteady(frames, above / below) ? above / below : null;
+  const { runs, frameTimesMs, lengthMs } = cutPicture(mapOf(trim), frames, rate);
+  if (runs.length > MOST_RUNS)
+    throw new ApiProblem(
+      422,
+      'too_many',
+      `This trim goes back in the recording ${runs.length} times; a video of it can be made with ${MOST_RUNS} at most. Put passages in their recorded order where that is possible.`
+    );
+  return {
+    ...{ runs, frameTimesMs, lengthMs },
+    rate: rate === null ? null : source.frameRate,
+    sound: source.soundFormat
+  };
+}
+
 function stretchOf({ fromMs, toMs }: RenderRequest, durationMs: number): RenderPlan['stretch'] {
   if (fromMs === undefined && toMs === undefined) return null;
   return { startMs: fromMs ?? 0, endMs: Math.min(toMs ?? durationMs, durationMs) };
@@ -314,12 +441,12 @@ function planOf(
   recording: Recording,
   request: RenderRequest,
   source: RenderSource,
-  { stretch, inside }: Pick<RenderPlan, 'stretch' | 'inside'>
+  { stretch, inside, cut }: Pick<RenderPlan, 'stretch' | 'inside' | 'cut'>
 ): RenderPlan {
   // What is copied with its picture keeps its distance from it.
-  const isWhole = stretch === null && (source.beginsAtOnce || inside.length > 0);
+  const isWhole = stretch === null && cut === null && (source.beginsAtOnce || inside.length > 0);
   const plan = {
-    ...{ request, source, stretch, inside, durationMs: recording.durationMs },
+    ...{ request, source, stretch, inside, cut, durationMs: recording.durationMs },
     sound: soundCodecFor(request, { source: source.soundCodec, isWhole })
   };
   if (SOUND_CONTAINERS.includes(request.container)) return { ...plan, video: null };

@@ -9,6 +9,9 @@ export interface RenderSource extends SourceStreams {
   /** ffmpeg's names of the codecs; empty where there is no such stream. */
   readonly pictureCodec: string;
   readonly soundCodec: string;
+  readonly soundFormat: { readonly rateHz: number; readonly channels: number };
+  /** Frames a second as the file says it, a fraction. */
+  readonly frameRate: string;
   /** All streams begin at once. */
   readonly beginsAtOnce: boolean;
 }
@@ -18,6 +21,7 @@ type Stream = ProbeResult['streams'][number];
 /** Of pictures that do not say it: as browsers take them. */
 const HD_LINES = 720;
 const AT_ONCE_SECONDS = 0.06;
+const USUAL_RATE_HZ = 48_000;
 
 /** Throws `not_supported` for what would come out wrong. */
 export async function readSource(media: PlayableMedia): Promise<RenderSource> {
@@ -42,6 +46,8 @@ export async function readSource(media: PlayableMedia): Promise<RenderSource> {
     shape,
     pictureCodec: picture?.codec_name ?? '',
     soundCodec: sound?.codec_name ?? '',
+    soundFormat: { rateHz: sound?.sample_rate ?? USUAL_RATE_HZ, channels: sound?.channels ?? 1 },
+    frameRate: picture?.avg_frame_rate ?? '',
     beginsAtOnce: starts.every((start) => Math.abs(start) < AT_ONCE_SECONDS)
   };
 }

@@ -16,6 +16,7 @@ import checks from './migrations/012-checks.sql?raw';
 import handedOver from './migrations/013-handed-over.sql?raw';
 import destinations from './migrations/014-destinations.sql?raw';
 import publishing from './migrations/015-publishing.sql?raw';
+import trims from './migrations/016-trims.sql?raw';
 
 export type Db = Database.Database;
 
@@ -35,7 +36,8 @@ const MIGRATIONS: readonly string[] = [
   checks,
   handedOver,
   destinations,
-  publishing
+  publishing,
+  trims
 ];
 
 /** Says in one sentence that the data folder has an owner already. */

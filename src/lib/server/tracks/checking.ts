@@ -12,10 +12,12 @@ import {
   type Knowledge
 } from '$lib/core/checks';
 import type { Sheet, Track } from '$lib/core/track';
+import { mapOf, trimInstants, trimSpans, type Trim } from '$lib/core/trims';
 import type { App } from '../app';
 import { dictionaryFor } from '../doubts/dictionaries';
 import { loadSpeech } from '../media/prepare';
 import { findShots } from '../media/shots';
+import { asSeen } from '../formats/handing-over';
 import { ApiProblem, notFound } from '../problem';
 import { savedAnswer } from './answer';
 import { contrastOfTrack } from './contrast';
@@ -91,10 +93,18 @@ const findingAnswer = ({ cueId, wordId, value, limit, ...finding }: Finding, rea
   ...(reason !== undefined && { accepted: { reason } })
 });
 
-export async function checksAnswer(app: App, trackId: string, sheetName: string | null, signal: AbortSignal) {
-  const { track, revision } = app.tracks.get(trackId);
+export async function checksAnswer(
+  app: App,
+  trackId: string,
+  { sheetName, trimId }: { readonly sheetName: string | null; readonly trimId: string | null },
+  signal: AbortSignal
+) {
+  const { track: whole, revision } = app.tracks.get(trackId);
+  const { track } = asSeen(app, whole, app.getRecording(whole.recordingId), trimId);
   const sheet = sheetFor(app, track, sheetName);
-  const { findings, notChecked } = checkTrack(track, await knowledgeOf(app, track, signal), sheet);
+  const known = await knowledgeOf(app, whole, signal);
+  const knowledge = trimId === null ? known : knowledgeOfTrim(known, app.trims.get(trimId).trim);
+  const { findings, notChecked } = checkTrack(track, knowledge, sheet);
   const reasons = app.acceptedFindings.reasonsOf(track.id);
   return {
     revision,
@@ -102,6 +112,20 @@ export async function checksAnswer(app: App, trackId: string, sheetName: string 
     notChecked: notChecked.map(({ rule, needs }) => ({ rule, reason: MISSING[needs] }))
   };
 }
+
+/** The same, of what plays of it. */
+const knowledgeOfTrim = (known: Knowledge, trim: Trim): Knowledge => {
+  const map = mapOf(trim);
+  return {
+    ...known,
+    durationMs: map.lengthMs,
+    speech: known.speech === null ? null : trimSpans(known.speech, map),
+    shotsMs: known.shotsMs === null ? null : trimInstants(known.shotsMs, map),
+    sounds: known.sounds === null ? null : trimSpans(known.sounds, map),
+    // A translation is compared with its source as it was recorded, of which other words are gone.
+    source: null
+  };
+};
 
 type Wanted = { readonly keys: readonly string[] } | { readonly rule: string };
 

@@ -15,8 +15,8 @@ export const GET = ({ params }: RequestEvent) =>
 export const POST = ({ params, request }: RequestEvent) =>
   answer(async () => {
     const app = getApp();
-    const asked = await readJson(request, renderRequestSchema);
     const recording = app.getRecording(params.id);
+    const asked = app.rendering.settled(await readJson(request, renderRequestSchema));
     app.rendering.check(recording, asked);
     await app.rendering.checkCodec(recording, asked);
     return json({ job: app.jobs.answerOf(app.jobs.add('render', recording.id, asked)) }, { status: 202 });

@@ -6,4 +6,13 @@ import type { RequestEvent } from './$types';
 
 /** What is not as it should be, by the track's own sheet or by the one of a name. */
 export const GET = ({ params, url, request }: RequestEvent) =>
-  answer(async () => json(await checksAnswer(getApp(), params.id, url.searchParams.get('sheet'), request.signal)));
+  answer(async () =>
+    json(
+      await checksAnswer(
+        getApp(),
+        params.id,
+        { sheetName: url.searchParams.get('sheet'), trimId: url.searchParams.get('trimId') },
+        request.signal
+      )
+    )
+  );
