@@ -11,6 +11,8 @@ const PART_MS = 200;
 /** As quiet as the quietest fifth, and so much more. */
 const QUIET_SHARE = 0.2;
 const ABOVE_DB = 3;
+/** Of the time in which nobody speaks. */
+const LEAST_LIVE = 0.5;
 /** Speech begins and ends more quietly than the map says. */
 const AWAY_MS = 120;
 
@@ -25,9 +27,11 @@ export function roomSpans(levels: Uint8Array, speech: SpeechMap): Span[] {
     const isSpoken = regions[next] !== undefined && regions[next]!.startMs < startMs + PART_MS;
     parts.push({ startMs, power: powerOf(levels, startMs), isSpoken });
   }
-  // Where a recorder was muted there is no room.
+  // Where a recorder was muted now and then there is no room; where it is mostly silent, that is the room.
   const live = parts.filter(({ power }) => power > 0);
-  const free = live.filter(({ isSpoken }) => !isSpoken);
+  const unspoken = parts.filter(({ isSpoken }) => !isSpoken);
+  const heard = unspoken.filter(({ power }) => power > 0);
+  const free = heard.length < unspoken.length * LEAST_LIVE ? unspoken : heard;
   const usable = (free.length > 0 ? free : live).sort((a, b) => a.power - b.power);
   const typical = usable[Math.floor(usable.length * QUIET_SHARE)];
   if (typical === undefined) return [];
