@@ -166,7 +166,7 @@ test('from a recording to caption files, by the keyboard alone', async ({ page }
   const seen = await cuesOnScreen(page);
 
   // Dress: the place shows on the picture at once.
-  await page.keyboard.press('Shift+Digit4');
+  await page.keyboard.press('Shift+Digit5');
   await expect(page.getByTestId('mover')).toBeVisible();
   await page.keyboard.press('Enter');
   for (let tab = 0; tab < 3; tab++) await page.keyboard.press('ArrowRight');
@@ -180,7 +180,7 @@ test('from a recording to caption files, by the keyboard alone', async ({ page }
   await checkAccessible(page);
 
   // Hand over: what was on screen is in the files.
-  await page.keyboard.press('Shift+Digit6');
+  await page.keyboard.press('Shift+Digit7');
   await expect(page.getByTestId('file-name')).toHaveText('merrowby-clock.en.vtt');
   await checkAccessible(page);
   const download = async (): Promise<string> => {

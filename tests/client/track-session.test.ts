@@ -178,7 +178,7 @@ describe('what the line answers', () => {
       await settle(session);
       expect(session.refused).toMatchObject([{ text: 'Clock', reason: `Because of ${status}.` }]);
       expect(session.track.words[1]!.text).toBe('clock');
-      expect(await session.tryAgain(session.refused[0]!)).toMatchObject({ ok: true });
+      expect(await session.tryAgain(session.refused[0]!.batchId)).toMatchObject({ ok: true });
       await settle(session);
       expect(session.refused).toEqual([]);
       expect(server.tracks.get(id).track.words[1]!.text).toBe('Clock');

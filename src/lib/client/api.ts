@@ -22,6 +22,14 @@ import { paperSchema, type Paper } from '$lib/core/paper';
 import type { RenderRequest } from '$lib/core/rendering';
 import type { Query } from '$lib/core/search';
 import { type Ms, msSchema, type Span } from '$lib/core/time';
+import {
+  JOIN_FAULTS,
+  trimChangesSchema,
+  trimSchema,
+  type JudgedJoin,
+  type Trim,
+  type TrimCommand
+} from '$lib/core/trims';
 import { type RuleSet, ruleSetSchema, type Track, trackChangesSchema, trackSchema } from '$lib/core/track';
 
 /** What the server refused, and why. Status 0: it could not be reached, or something else answered, such as a proxy. */
@@ -397,6 +405,21 @@ const entriesSchema = z.object({
   history: historySchema
 });
 const savedSchema = z.object({ revision: z.number(), changes: trackChangesSchema, history: historySchema });
+const trimEntriesSchema = z.object({
+  revision: z.number(),
+  entries: z.array(z.object({ revision: z.number(), changes: trimChangesSchema, batchId: z.string().nullable() })),
+  history: historySchema
+});
+const savedTrimSchema = z.object({ revision: z.number(), changes: trimChangesSchema, history: historySchema });
+const trimSummarySchema = z.object({
+  ...{ id: z.string(), title: z.string(), durationMs: z.number(), revision: z.number() }
+});
+export type TrimSummary = z.infer<typeof trimSummarySchema>;
+const judgedJoinSchema = z.object({
+  ...{ atMs: msSchema, beforeId: z.string(), afterId: z.string(), fadeMs: z.number() },
+  faults: z.array(z.enum(JOIN_FAULTS)),
+  better: z.array(z.object({ pieceId: z.string(), edge: z.enum(['start', 'end']), atMs: msSchema }))
+});
 const breakSchema = z.object({
   fromRevision: z.number(),
   toRevision: z.number(),
@@ -495,7 +518,8 @@ const renderSchema = z.object({
   durationMs: z.number(),
   madeAtMs: z.number(),
   captions: z.enum(['burned', 'inside', 'none']),
-  trackId: z.string().nullable()
+  trackId: z.string().nullable(),
+  trimId: z.string().nullable()
 });
 export type Render = z.infer<typeof renderSchema>;
 
@@ -829,6 +853,49 @@ export const api = {
     (await call(z.object({ paper: paperSchema }), `/api/tracks/${trackId}/checks/report`)).paper,
   reportUrl: (trackId: TrackId, format: 'pdf' | 'html'): string =>
     `/api/tracks/${trackId}/checks/report?format=${format}`,
+  trims: async (recordingId: string): Promise<readonly TrimSummary[]> =>
+    (await call(z.object({ trims: z.array(trimSummarySchema) }), `/api/recordings/${recordingId}/trims`)).trims,
+  /** A new one that keeps everything, or one once more; gives its id. */
+  addTrim: async (recordingId: string, asked: { title: string; copyOf?: string }): Promise<string> =>
+    (await call(z.object({ trim: z.object({ id: z.string() }) }), `/api/recordings/${recordingId}/trims`, post(asked)))
+      .trim.id,
+  removeTrim: (id: string): Promise<unknown> => call(z.unknown(), `/api/trims/${id}`, { method: 'DELETE' }),
+  restoreTrim: (id: string): Promise<unknown> => call(z.unknown(), `/api/trims/${id}/restore`, post({})),
+  trimDocument: (
+    id: string
+  ): Promise<{ trim: Trim; revision: number; history: z.infer<typeof historySchema>; breaks: LogBreak[] }> =>
+    call(
+      z.object({ trim: trimSchema, revision: z.number(), history: historySchema, breaks: z.array(breakSchema) }),
+      `/api/trims/${id}/document`
+    ),
+  trimEntriesAfter: (id: string, revision: number) =>
+    call(trimEntriesSchema, `/api/trims/${id}/edits?after=${revision}`),
+  editTrim: (
+    id: string,
+    { commands, ...asked }: { revision: number; commands: readonly TrimCommand[]; batchId: string }
+  ) => call(savedTrimSchema, `/api/trims/${id}/edits`, post({ ...asked, edits: commands })),
+  stepTrim: (id: string, kind: 'undo' | 'redo', request: { revision: number; batchId: string }) =>
+    call(savedTrimSchema, `/api/trims/${id}/${kind}`, post(request)),
+  trimJoins: (id: string): Promise<{ readonly revision: number; readonly joins: readonly JudgedJoin[] }> =>
+    call(z.object({ revision: z.number(), joins: z.array(judgedJoinSchema) }), `/api/trims/${id}/joins`),
+  crossings: (recordingId: string): Promise<Uint8Array> => bytes(`/api/recordings/${recordingId}/crossings`),
+  /** A block of the sound as it is heard, interleaved: see `core/trims/blocks`. */
+  samples: async (recordingId: string, block: number): Promise<Int16Array> =>
+    new Int16Array((await bytes(`/api/recordings/${recordingId}/samples?block=${block}`)).slice().buffer),
+  /** Stretches that sound like a hesitation in which no word was heard. */
+  hesitationShapes: async (trackId: TrackId): Promise<readonly Span[]> =>
+    (
+      await call(
+        z.object({ shapes: z.array(z.object({ startMs: msSchema, endMs: msSchema })) }),
+        `/api/tracks/${trackId}/hesitations`
+      )
+    ).shapes,
+  cutListUrl: (trimId: string, format: string, options: Readonly<Record<string, string>>): string =>
+    `/api/trims/${trimId}/export?${new URLSearchParams({ format, ...options }).toString()}`,
+  /** What was rendered of a trim becomes a recording of its own; gives its id. */
+  bringIn: async (renderId: string): Promise<string> =>
+    (await call(z.object({ recording: z.object({ id: z.string() }) }), `/api/renders/${renderId}/recording`, post({})))
+      .recording.id,
   exportUrl: (trackId: TrackId, format: string, options: ReadonlyMap<string, string> = new Map()): string =>
     `/api/tracks/${trackId}/export?${new URLSearchParams([['format', format], ...options]).toString()}`,
   mediaUrl: (recordingId: string): string => `/api/recordings/${recordingId}/media`

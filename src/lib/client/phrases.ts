@@ -2,6 +2,40 @@
 import { plural } from '$lib/core/plural';
 
 export const phrases = {
+  trimming: {
+    firstTitle: 'Trim',
+    copyOf: (title: string) => `${title.slice(0, 190)} copy`,
+    chooseFirst: 'Choose words, or a stretch on the waveform.',
+    chooseHeard: 'Choose a passage that is heard.',
+    pickUpFirst: 'Pick up a passage first.',
+    pickedUp: 'Picked up: go to the place, and put it down ahead of the word there.',
+    moved: 'Moved. Undo brings it back.',
+    repeated: 'It stands twice now.',
+    inOrder: 'In the recorded order again.',
+    putBack: 'Put back.',
+    allBack: 'Everything is back.',
+    done: {
+      close: 'Taken out and closed up.',
+      gap: 'Taken out; its time is left to the room.',
+      silence: 'Silenced; its time stays.'
+    },
+    marked: (edge: 'in' | 'out', at: string) => `${edge === 'in' ? 'From' : 'To'} ${at}.`,
+    pausePutIn: (ms: number) => `A pause of ${ms / 1000} s is put in.`,
+    pauseOf: (ms: number) => `A pause of ${(ms / 1000).toFixed(1)} s`,
+    hesitation: (kind: 'sound' | 'repeat' | 'false start' | 'phrase', text: string) =>
+      `${{ sound: 'Hesitation', repeat: 'Said twice', 'false start': 'Begun anew', phrase: 'Phrase' }[kind]}: “${text}”`,
+    hesitationByShape: 'No word was heard here, and it sounds like a hesitation',
+    nothingTried: 'Nothing is found by these values.',
+    taken: (count: number, savedMs: number) =>
+      `${plural(count, 'place')} taken out, ${(savedMs / 1000).toFixed(1)} s shorter.`,
+    noneLeft: 'None are left.',
+    nothingInHand: 'Nothing is in hand: go through pauses or hesitations first.',
+    noJoins: 'There are no joins yet.',
+    chooseJoin: 'Go to a join first.',
+    noBetter: 'No edge near this join would be heard less.',
+    join: (number: number, count: number, faults: readonly string[]) =>
+      `Join ${number} of ${count}${faults.length === 0 ? '.' : `, likely to be heard: ${faults.join(', ')}.`}`
+  },
   dressing: {
     asOthers: 'As all the others again.',
     stillMeasured: 'The light behind the captions is not measured yet.',

@@ -18,6 +18,12 @@ export const PLACES: readonly PlaceFacts[] = [
   { id: 'hear', title: 'Hear', about: 'have the speech turned into words, or import captions', go: 'goHear' },
   { id: 'read', title: 'Read', about: 'correct the words while listening', go: 'goRead' },
   { id: 'time', title: 'Time', about: 'break the words into cues and set when they show', go: 'goTime' },
+  {
+    id: 'trim',
+    title: 'Trim',
+    about: 'take out words, pauses and passages, and the sound goes with them',
+    go: 'goTrim'
+  },
   { id: 'dress', title: 'Dress', about: 'say how the captions look and where they stand', go: 'goDress' },
   {
     id: 'check',

@@ -1,6 +1,7 @@
 /** What this browser remembers of how its user works. */
 import { z } from 'zod';
 import { colorSchema } from '$lib/core/track';
+import { USUAL_PHRASES } from '$lib/core/trims';
 import { keySetSchema, type ChangedKeys, type KeySet } from './keys/key-set';
 
 /** How many speak: one, or not told apart; found out; a number. */
@@ -33,6 +34,14 @@ const schema = z.object({
     .default({ language: 'en', voices: 'one', figures: true, oneWordPerCue: false }),
   /** Colours that were given to captions last, the newest first. */
   recentColors: z.array(colorSchema).max(12).readonly().default([]),
+  /** What the column beside a trim shows. */
+  trimPanel: z.enum(['pauses', 'hesitations', 'joins', 'captions', 'away']).default('pauses'),
+  /** Phrases that say nothing, to be found where a recording is trimmed. */
+  fillerPhrases: z
+    .array(z.string().min(1).max(100))
+    .max(200)
+    .readonly()
+    .default([...USUAL_PHRASES]),
   /** What the column beside the page shows. */
   readPanel: z.enum(['doubts', 'find', 'cue', 'outline', 'changes']).default('doubts')
 });
@@ -97,6 +106,12 @@ class Preferences {
   }
   get recentColors(): Stored['recentColors'] {
     return this.#stored.recentColors;
+  }
+  get trimPanel(): Stored['trimPanel'] {
+    return this.#stored.trimPanel;
+  }
+  get fillerPhrases(): Stored['fillerPhrases'] {
+    return this.#stored.fillerPhrases;
   }
   get readPanel(): Stored['readPanel'] {
     return this.#stored.readPanel;

@@ -15,6 +15,7 @@ import { Opposites } from './opposites';
 import { phrases } from './phrases';
 import { PageCommands } from './page-commands';
 import { TrackView } from './track-view.svelte';
+import { Trimming } from './trim/trimming.svelte';
 import { UntoldSounds } from './untold-sounds.svelte';
 
 export class TrackDesk extends TrackView {
@@ -29,6 +30,9 @@ export class TrackDesk extends TrackView {
   readonly contrasts = new Contrasts(this, this.dressing);
   readonly checks = new CheckList(this, this);
   readonly handing = new HandingOver();
+  readonly trimming = new Trimming(this);
+  /** Of which document the frame shows what is saved and undone. */
+  readonly document = $derived(this.trimming.session ?? this.session);
   readonly opposites = new Opposites(this, () =>
     [...this.cues.chosenIds, ...this.page.wordsToRepair().map((word) => word.id)].join(' ')
   );

@@ -10,6 +10,8 @@ import Repairs from './read/Repairs.svelte';
 import TimeFoot from './time/Foot.svelte';
 import TimePanel from './time/Panel.svelte';
 import Strip from './time/Strip.svelte';
+import TrimPanel from './trim/Panel.svelte';
+import TrimStrip from './trim/Strip.svelte';
 
 type Acting = Component<{ onCommand: (id: CommandId) => void }>;
 
@@ -31,6 +33,7 @@ export interface PlaceParts {
 export const PLACE_PARTS: Readonly<Record<Exclude<Place, 'hear'>, PlaceParts>> = {
   read: { Strip: Repairs, Panel: ReadPanel, Foot: ReadFoot, OnPicture: null, Below: null, isWide: false },
   time: { Strip, Panel: TimePanel, Foot: TimeFoot, OnPicture: null, Below: null, isWide: false },
+  trim: { Strip: TrimStrip, Panel: TrimPanel, Foot: ReadFoot, OnPicture: null, Below: null, isWide: false },
   dress: { Strip: null, Panel: null, Foot: ReadFoot, OnPicture: Mover, Below, isWide: true },
   check: { Strip: null, Panel: CheckPanel, Foot: ReadFoot, OnPicture: null, Below: null, isWide: false },
   'hand-over': { Strip: null, Panel: null, Foot: ReadFoot, OnPicture: null, Below: null, isWide: false }

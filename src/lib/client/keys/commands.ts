@@ -3,10 +3,11 @@
  * same commands take Alt. `?` is made from this table. Key names are tinykeys': `$mod` is Control, on a Mac Command.
  */
 import { untilReleased } from './keyboard-held';
+import { phrases } from '../phrases';
 import { preferences } from '../preferences.svelte';
 import type { TrackDesk } from '../track-desk.svelte';
 
-export type Place = 'hear' | 'read' | 'time' | 'dress' | 'check' | 'hand-over';
+export type Place = 'hear' | 'read' | 'time' | 'trim' | 'dress' | 'check' | 'hand-over';
 
 /** Where a command acts. */
 export interface CommandContext {
@@ -19,7 +20,8 @@ export interface CommandContext {
 interface Entry {
   readonly id: string;
   readonly label: string;
-  readonly group: 'Playing' | 'Going' | 'Repairs' | 'Doubts' | 'Checks' | 'Cues' | 'Times' | 'Changes' | 'Places';
+  readonly group:
+    'Playing' | 'Going' | 'Repairs' | 'Doubts' | 'Checks' | 'Cues' | 'Times' | 'Trimming' | 'Changes' | 'Places';
   readonly surface: string | null;
   readonly typing: string | null;
   /** Where it can be used; everywhere in a track where it is left out. */
@@ -42,6 +44,9 @@ const TRELLIS: readonly Place[] = ['time'];
 const CUES: readonly Place[] = [...TIMING, 'dress', 'check'];
 const CHECK: readonly Place[] = ['check'];
 const PAGE: readonly Place[] = ['read'];
+const TRIM: readonly Place[] = ['trim'];
+/** Where words are gone through. */
+const WORDS: readonly Place[] = [...TIMING, 'trim'];
 
 const table = [
   {
@@ -77,6 +82,7 @@ const table = [
     group: 'Playing',
     surface: 'r',
     typing: 'Alt+KeyR',
+    places: [...CUES, 'hand-over'],
     run: ({ desk }) => desk.toggleLoop(),
     leavesText: true
   },
@@ -86,7 +92,7 @@ const table = [
     group: 'Playing',
     surface: 'Shift+Space',
     typing: 'Alt+Shift+KeyP',
-    run: ({ desk }) => desk.playOnce(),
+    run: ({ desk, place }) => (place === 'trim' ? playAsRecorded(desk) : desk.playOnce()),
     leavesText: true
   },
   {
@@ -95,6 +101,7 @@ const table = [
     group: 'Playing',
     surface: 'Shift+R',
     typing: 'Alt+Shift+KeyR',
+    places: [...CUES, 'hand-over'],
     run: ({ desk }) => desk.loopSentence()
   },
   {
@@ -192,8 +199,8 @@ const table = [
     group: 'Going',
     surface: 'f',
     typing: null,
-    places: TIMING,
-    run: ({ desk }) => desk.stepWord(1)
+    places: WORDS,
+    run: ({ desk, place }) => (place === 'trim' ? desk.trimming.stepWord(1) : desk.stepWord(1))
   },
   {
     id: 'previousWord',
@@ -201,8 +208,8 @@ const table = [
     group: 'Going',
     surface: 'd',
     typing: null,
-    places: TIMING,
-    run: ({ desk }) => desk.stepWord(-1)
+    places: WORDS,
+    run: ({ desk, place }) => (place === 'trim' ? desk.trimming.stepWord(-1) : desk.stepWord(-1))
   },
   {
     id: 'nextFinding',
@@ -727,6 +734,204 @@ const table = [
     run: ({ desk }) => desk.checks.reconsider()
   },
   {
+    id: 'takeOut',
+    label: 'Take out and close up, or put back',
+    group: 'Trimming',
+    surface: 'x',
+    typing: null,
+    places: TRIM,
+    run: ({ desk }) => desk.trimming.toggle('close')
+  },
+  {
+    id: 'takeOutGap',
+    label: 'Take out and leave the gap, or put back',
+    group: 'Trimming',
+    surface: 'g',
+    typing: null,
+    places: TRIM,
+    run: ({ desk }) => desk.trimming.toggle('gap')
+  },
+  {
+    id: 'silence',
+    label: 'Silence, or let it be heard',
+    group: 'Trimming',
+    surface: 'm',
+    typing: null,
+    places: TRIM,
+    run: ({ desk }) => desk.trimming.toggle('silence')
+  },
+  {
+    id: 'putAllBack',
+    label: 'Put everything back',
+    group: 'Trimming',
+    surface: 'Shift+B',
+    typing: null,
+    places: TRIM,
+    run: ({ desk }) => desk.trimming.putAllBack()
+  },
+  {
+    id: 'markIn',
+    label: 'The stretch starts at the playhead',
+    group: 'Trimming',
+    surface: 'j',
+    typing: null,
+    places: TRIM,
+    run: ({ desk }) => desk.trimming.mark('in')
+  },
+  {
+    id: 'markOut',
+    label: 'The stretch ends at the playhead',
+    group: 'Trimming',
+    surface: 'k',
+    typing: null,
+    places: TRIM,
+    run: ({ desk }) => desk.trimming.mark('out')
+  },
+  {
+    id: 'putInPause',
+    label: 'Put in half a second of the room',
+    group: 'Trimming',
+    surface: 't',
+    typing: null,
+    places: TRIM,
+    run: ({ desk }) => desk.trimming.putInPause()
+  },
+  {
+    id: 'pickUp',
+    label: 'Pick up the passage',
+    group: 'Trimming',
+    surface: 'p',
+    typing: null,
+    places: TRIM,
+    run: ({ desk }) => desk.trimming.pickUp()
+  },
+  {
+    id: 'putDown',
+    label: 'Put it down ahead of the word',
+    group: 'Trimming',
+    surface: 'v',
+    typing: null,
+    places: TRIM,
+    run: ({ desk }) => desk.trimming.putDown()
+  },
+  {
+    id: 'putDownAgain',
+    label: 'Put it down, and leave it where it was',
+    group: 'Trimming',
+    surface: 'Shift+V',
+    typing: null,
+    places: TRIM,
+    run: ({ desk }) => desk.trimming.putDown({ again: true })
+  },
+  {
+    id: 'restoreOrder',
+    label: 'Back to the recorded order',
+    group: 'Trimming',
+    surface: 'Shift+O',
+    typing: null,
+    places: TRIM,
+    run: ({ desk }) => desk.trimming.restoreOrder()
+  },
+  {
+    id: 'nextOffer',
+    label: 'Next of what is gone through, else the next join',
+    group: 'Trimming',
+    surface: 'n',
+    typing: null,
+    places: TRIM,
+    run: ({ desk }) => desk.trimming.step(1)
+  },
+  {
+    id: 'previousOffer',
+    label: 'The one before it',
+    group: 'Trimming',
+    surface: 'Shift+N',
+    typing: null,
+    places: TRIM,
+    run: ({ desk }) => desk.trimming.step(-1)
+  },
+  {
+    id: 'takeOffer',
+    label: 'Take it out',
+    group: 'Trimming',
+    surface: '1',
+    typing: null,
+    places: TRIM,
+    run: ({ desk }) => desk.trimming.judgeOffer('take')
+  },
+  {
+    id: 'keepOffer',
+    label: 'Keep it',
+    group: 'Trimming',
+    surface: '0',
+    typing: null,
+    places: TRIM,
+    run: ({ desk }) => desk.trimming.judgeOffer('keep')
+  },
+  {
+    id: 'hearJoin',
+    label: 'Hear it around the join',
+    group: 'Trimming',
+    surface: 'h',
+    typing: null,
+    places: TRIM,
+    run: ({ desk }) => desk.trimming.hearOffer()
+  },
+  {
+    id: 'nextJoin',
+    label: 'Next join',
+    group: 'Trimming',
+    surface: 'b',
+    typing: null,
+    places: TRIM,
+    run: ({ desk }) => desk.trimming.stepJoin(1)
+  },
+  {
+    id: 'betterEdge',
+    label: 'Take the better edge',
+    group: 'Trimming',
+    surface: 'e',
+    typing: null,
+    places: TRIM,
+    run: ({ desk }) => desk.trimming.takeBetterEdge()
+  },
+  {
+    id: 'endEarlierAtJoin',
+    label: 'What ends at the join ends earlier',
+    group: 'Trimming',
+    surface: 'y',
+    typing: null,
+    places: TRIM,
+    run: ({ desk }) => desk.trimming.nudge('before', -1)
+  },
+  {
+    id: 'endLaterAtJoin',
+    label: 'What ends at the join ends later',
+    group: 'Trimming',
+    surface: 'u',
+    typing: null,
+    places: TRIM,
+    run: ({ desk }) => desk.trimming.nudge('before', 1)
+  },
+  {
+    id: 'startEarlierAtJoin',
+    label: 'What begins at the join begins earlier',
+    group: 'Trimming',
+    surface: 'i',
+    typing: null,
+    places: TRIM,
+    run: ({ desk }) => desk.trimming.nudge('after', -1)
+  },
+  {
+    id: 'startLaterAtJoin',
+    label: 'What begins at the join begins later',
+    group: 'Trimming',
+    surface: 'o',
+    typing: null,
+    places: TRIM,
+    run: ({ desk }) => desk.trimming.nudge('after', 1)
+  },
+  {
     id: 'split',
     label: 'Split at the word',
     group: 'Cues',
@@ -780,8 +985,8 @@ const table = [
     group: 'Going',
     surface: 'Shift+ArrowRight',
     typing: null,
-    places: TIMING,
-    run: ({ desk }) => extend(desk, 1)
+    places: WORDS,
+    run: ({ desk, place }) => (place === 'trim' ? desk.trimming.stepWord(1, true) : extend(desk, 1))
   },
   {
     id: 'extendLess',
@@ -789,8 +994,8 @@ const table = [
     group: 'Going',
     surface: 'Shift+ArrowLeft',
     typing: null,
-    places: TIMING,
-    run: ({ desk }) => extend(desk, -1)
+    places: WORDS,
+    run: ({ desk, place }) => (place === 'trim' ? desk.trimming.stepWord(-1, true) : extend(desk, -1))
   },
   {
     id: 'chooseAll',
@@ -903,8 +1108,8 @@ const table = [
     group: 'Times',
     surface: '$mod+Enter',
     typing: '$mod+Enter',
-    places: TRELLIS,
-    run: ({ desk }) => desk.trial.take()
+    places: [...TRELLIS, 'trim'],
+    run: ({ desk, place }) => (place === 'trim' ? desk.trimming.takeTried() : desk.trial.take())
   },
   {
     id: 'letGo',
@@ -912,8 +1117,8 @@ const table = [
     group: 'Going',
     surface: 'Escape',
     typing: null,
-    places: TIMING,
-    run: ({ desk }) => desk.letGo()
+    places: WORDS,
+    run: ({ desk, place }) => (place === 'trim' ? desk.trimming.letGo() : desk.letGo())
   },
   {
     id: 'startHere',
@@ -1017,7 +1222,7 @@ const table = [
     group: 'Changes',
     surface: '$mod+KeyZ',
     typing: '$mod+KeyZ',
-    run: ({ desk }) => desk.undo()
+    run: ({ desk, place }) => (place === 'trim' ? desk.trimming.undo() : desk.undo())
   },
   {
     id: 'redo',
@@ -1025,7 +1230,7 @@ const table = [
     group: 'Changes',
     surface: '$mod+Shift+KeyZ',
     typing: '$mod+Shift+KeyZ',
-    run: ({ desk }) => desk.redo()
+    run: ({ desk, place }) => (place === 'trim' ? desk.trimming.redo() : desk.redo())
   },
   {
     id: 'handOverAgain',
@@ -1049,10 +1254,18 @@ const table = [
   { id: 'goRead', label: 'Read', group: 'Places', surface: 'Shift+Digit2', typing: null, run: ({ go }) => go('read') },
   { id: 'goTime', label: 'Time', group: 'Places', surface: 'Shift+Digit3', typing: null, run: ({ go }) => go('time') },
   {
+    id: 'goTrim',
+    label: 'Trim',
+    group: 'Places',
+    surface: 'Shift+Digit4',
+    typing: null,
+    run: ({ go }) => go('trim')
+  },
+  {
     id: 'goDress',
     label: 'Dress',
     group: 'Places',
-    surface: 'Shift+Digit4',
+    surface: 'Shift+Digit5',
     typing: null,
     run: ({ go }) => go('dress')
   },
@@ -1060,7 +1273,7 @@ const table = [
     id: 'goCheck',
     label: 'Check',
     group: 'Places',
-    surface: 'Shift+Digit5',
+    surface: 'Shift+Digit6',
     typing: null,
     run: ({ go }) => go('check')
   },
@@ -1068,7 +1281,7 @@ const table = [
     id: 'goHandOver',
     label: 'Hand over',
     group: 'Places',
-    surface: 'Shift+Digit6',
+    surface: 'Shift+Digit7',
     typing: null,
     run: ({ go }) => go('hand-over')
   }
@@ -1076,6 +1289,14 @@ const table = [
 
 export type CommandId = (typeof table)[number]['id'];
 export const COMMANDS: readonly Command[] = table;
+
+/** What is chosen, as it was recorded, whatever the trim makes of it. */
+function playAsRecorded(desk: TrackDesk): void {
+  const [first, ...others] = desk.trimming.choice?.spans ?? [];
+  const last = others.at(-1) ?? first;
+  if (first === undefined || last === undefined) desk.say(phrases.trimming.chooseFirst);
+  else desk.player.playOnce({ startMs: first.fromMs, endMs: last.toMs });
+}
 
 const ZOOMS_MS = [4000, 5000, 6000, 8000, 10_000, 12_000, 15_000, 20_000, 25_000, 30_000, 40_000];
 

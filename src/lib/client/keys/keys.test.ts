@@ -3,7 +3,7 @@ import { COMMANDS, type Command, type Place } from './commands';
 import { keyName } from './key-name';
 import { keyPressed, keysOf, readKeySet, surfaceKey, takenBy, titleOf, withKey, writeKeySet } from './key-sets';
 
-const PLACES: readonly Place[] = ['hear', 'read', 'time', 'dress', 'check', 'hand-over'];
+const PLACES: readonly Place[] = ['hear', 'read', 'time', 'trim', 'dress', 'check', 'hand-over'];
 
 describe('the table of keys', () => {
   test.each(PLACES)('no key does two things in %s', (place) => {

@@ -211,12 +211,13 @@ export class DocumentSession<D extends ListItem, C extends { readonly type: stri
   }
 
   /** Does what was not taken once more, on the document as it is now. */
-  async tryAgain(refused: Refusal<C>): Promise<Result<void, DocumentProblem>> {
+  async tryAgain(batchId: string): Promise<Result<void, DocumentProblem>> {
+    const refused = this.refused.find((one) => one.batchId === batchId);
     const done =
-      refused.commands === null
+      refused?.commands == null
         ? fail({ code: 'nothing_to_try', message: 'This cannot be tried again by itself; copy its text.' })
         : this.edit(...refused.commands);
-    if (done.ok) await this.dropRefused(refused.batchId);
+    if (done.ok) await this.dropRefused(batchId);
     return done;
   }
 

@@ -127,7 +127,7 @@ function spanOfRun(
   recordedMs: number
 ): PieceSpan {
   const startMs = words[0]!.startMs;
-  const endMs = Math.min(recordedMs, Math.max(...words.map((word) => word.endMs)));
+  const endMs = wholeMs(Math.min(recordedMs, Math.max(...words.map((word) => word.endMs))));
   if (sound === null) return { fromMs: startMs, toMs: endMs };
   const intoMs = Math.min(INTO_MS, (endMs - startMs) / 4);
   const start = {

@@ -1,11 +1,11 @@
 /** Lists of pieces: parted at times, and joined where nothing parts them. */
-import { wholeMs } from '../time';
+import { wholeMs, type Ms } from '../time';
 import { isOne, playedMs, type Piece, type Stretch } from './trim';
 
 /** Recorded time, of every piece that has it, or of one. */
 export interface PieceSpan {
-  readonly fromMs: number;
-  readonly toMs: number;
+  readonly fromMs: Ms;
+  readonly toMs: Ms;
   readonly pieceId?: string | undefined;
 }
 
@@ -56,10 +56,10 @@ export function changeWithin(
 
 /** In order, none touching another. */
 function joinedSpans(spans: readonly PieceSpan[]): PieceSpan[] {
-  const joined: { fromMs: number; toMs: number }[] = [];
+  const joined: { fromMs: Ms; toMs: Ms }[] = [];
   for (const { fromMs, toMs } of [...spans].sort((a, b) => a.fromMs - b.fromMs)) {
     const last = joined.at(-1);
-    if (last !== undefined && fromMs <= last.toMs) last.toMs = Math.max(last.toMs, toMs);
+    if (last !== undefined && fromMs <= last.toMs) last.toMs = toMs > last.toMs ? toMs : last.toMs;
     else joined.push({ fromMs, toMs });
   }
   return joined;

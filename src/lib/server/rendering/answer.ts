@@ -4,5 +4,6 @@ import type { Render } from '../store/renders';
 export const renderAnswer = ({ id, recordingId, name, bytes, mime, durationMs, request, madeAtMs }: Render) => ({
   ...{ id, recordingId, state: 'done' as const, name, bytes, mime, durationMs, madeAtMs },
   captions: request.captions,
-  trackId: request.trackId ?? null
+  trackId: request.trackId ?? null,
+  trimId: request.trimId ?? null
 });

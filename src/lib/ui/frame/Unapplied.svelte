@@ -4,10 +4,10 @@
   import { phrases } from './phrases';
 
   const desk = useTrackDesk();
-  const { session } = desk;
+  const session = $derived(desk.document);
 
-  async function tryAgain(refused: (typeof session.refused)[number]): Promise<void> {
-    const done = await session.tryAgain(refused);
+  async function tryAgain(batchId: string): Promise<void> {
+    const done = await session.tryAgain(batchId);
     desk.say(done.ok ? phrases.unapplied.doneThisTime : done.problem.message);
   }
   async function copy(text: string): Promise<void> {
@@ -49,7 +49,7 @@
               <span class="soft">{refused.reason}</span>
               <div class="acts">
                 {#if refused.commands !== null}
-                  <button class="act quiet" onclick={() => void tryAgain(refused)}>{phrases.unapplied.tryAgain}</button>
+                  <button class="act quiet" onclick={() => void tryAgain(refused.batchId)}>{phrases.unapplied.tryAgain}</button>
                 {/if}
                 <button class="act quiet" onclick={() => void copy(refused.text)}
                   >{phrases.unapplied.copyTheText}</button

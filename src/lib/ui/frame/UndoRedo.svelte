@@ -10,7 +10,8 @@
     onCommand: (id: CommandId) => void;
   }
   let { onCommand }: Props = $props();
-  const { session } = useTrackDesk();
+  const desk = useTrackDesk();
+  const session = $derived(desk.document);
   const isUnsaved = $derived(session.saveState !== 'saved');
   /** What is not saved yet can be undone, and has no name yet. */
   const undo = $derived(session.history.undo ?? (isUnsaved ? phrases.undoRedo.theLastChange : null));

@@ -2,7 +2,8 @@
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import { phrases } from './phrases';
 
-  const { session } = useTrackDesk();
+  const desk = useTrackDesk();
+  const session = $derived(desk.document);
 
   /** What only this window holds would be lost, so the browser asks before closing. */
   function guard(event: BeforeUnloadEvent): void {

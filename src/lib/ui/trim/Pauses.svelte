@@ -1,0 +1,123 @@
+<script lang="ts">
+  import { onMount } from 'svelte';
+  import { surfaceKey } from '$lib/client/keys/key-sets';
+  import type { CommandId } from '$lib/client/keys/commands';
+  import { useTrackDesk } from '$lib/client/track-desk.svelte';
+  import NumberField from '../time/NumberField.svelte';
+  import Review from './Review.svelte';
+  import { phrases } from './phrases';
+
+  /** Pauses by values that are seen on the text at once, taken together or one by one. */
+  interface Props {
+    onCommand: (id: CommandId) => void;
+  }
+  let { onCommand }: Props = $props();
+  const desk = useTrackDesk();
+  const { trimming } = desk;
+  const words = phrases.pauses;
+  const options = $derived(trimming.pauseOptions);
+  let putInMs = $state(500);
+  onMount(() => {
+    if (trimming.going === null) trimming.tryPauses();
+    return () => {
+      if (trimming.going === null) trimming.tried = null;
+    };
+  });
+  // The sound may come later than the place.
+  $effect(() => {
+    if (desk.sound !== null && trimming.going === null) trimming.tryPauses();
+  });
+</script>
+
+<section>
+  <NumberField
+    label={words.threshold}
+    unit={words.db}
+    value={options.thresholdDb}
+    least={6}
+    most={60}
+    onChange={(thresholdDb: number) => trimming.setPauseOptions({ thresholdDb })}
+  />
+  <NumberField
+    label={words.least}
+    unit={words.ms}
+    value={options.leastMs}
+    least={100}
+    most={10_000}
+    step={50}
+    onChange={(leastMs: number) => trimming.setPauseOptions({ leastMs })}
+  />
+  <NumberField
+    label={words.margin}
+    unit={words.ms}
+    value={options.marginMs}
+    least={0}
+    most={2000}
+    step={10}
+    onChange={(marginMs: number) => trimming.setPauseOptions({ marginMs })}
+  />
+  <NumberField
+    label={words.shorten}
+    unit={words.ms}
+    value={options.shortenToMs}
+    least={0}
+    most={5000}
+    step={50}
+    onChange={(shortenToMs: number) => trimming.setPauseOptions({ shortenToMs })}
+  />
+  {#if trimming.going === null && trimming.tried !== null}
+    <p data-testid="pauses-found" role="status">{words.found(trimming.tried.length, trimming.wouldSaveMs)}</p>
+    <p class="acts">
+      <button class="act filled" disabled={trimming.tried.length === 0} onclick={() => onCommand('takeTrial')}
+        >{words.take} <kbd>{surfaceKey('takeTrial')}</kbd></button
+      >
+      <button class="act" disabled={trimming.tried.length === 0} onclick={() => trimming.goThrough('pauses')}
+        >{words.through}</button
+      >
+    </p>
+  {:else if trimming.going === 'pauses'}
+    <Review {onCommand} />
+  {:else}
+    <p class="acts"><button class="act" onclick={() => trimming.tryPauses()}>{phrases.hesitations.show}</button></p>
+  {/if}
+</section>
+<section>
+  <h3>{words.own}</h3>
+  <NumberField
+    label={words.length}
+    unit={words.ms}
+    value={putInMs}
+    least={20}
+    most={60_000}
+    step={100}
+    onChange={(ms: number) => (putInMs = ms)}
+  />
+  <p class="acts">
+    <button class="act" onclick={() => trimming.putInPause(putInMs)}
+      >{words.putIn}
+      {#if putInMs === 500}<kbd>{surfaceKey('putInPause')}</kbd>{/if}</button
+    >
+  </p>
+</section>
+
+<style>
+  section {
+    display: grid;
+    gap: 9px;
+  }
+  section + section {
+    padding-top: 14px;
+    border-top: 1px solid var(--rule);
+  }
+  h3 {
+    font-weight: 700;
+  }
+  .acts {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 8px;
+  }
+  .filled kbd {
+    color: inherit;
+  }
+</style>

@@ -1,0 +1,5 @@
+<script lang="ts">
+  import Trim from '$lib/ui/trim/Trim.svelte';
+</script>
+
+<Trim />
