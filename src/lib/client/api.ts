@@ -140,6 +140,8 @@ export interface BundleAsked {
   readonly trackIds?: readonly TrackId[];
   /** All the tracks of each. */
   readonly recordingIds?: readonly string[];
+  /** As they are of a trim. */
+  readonly trimId?: string;
   /** What the archive is called. */
   readonly title: string;
 }
@@ -411,6 +413,11 @@ const trimEntriesSchema = z.object({
   history: historySchema
 });
 const savedTrimSchema = z.object({ revision: z.number(), changes: trimChangesSchema, history: historySchema });
+const trimmedFindingSchema = z.object({
+  ...{ key: z.string(), message: z.string(), startMs: msSchema },
+  cueId: cueIdSchema.optional()
+});
+export type TrimmedFinding = z.infer<typeof trimmedFindingSchema>;
 const trimSummarySchema = z.object({
   ...{ id: z.string(), title: z.string(), durationMs: z.number(), revision: z.number() }
 });
@@ -853,6 +860,14 @@ export const api = {
     (await call(z.object({ paper: paperSchema }), `/api/tracks/${trackId}/checks/report`)).paper,
   reportUrl: (trackId: TrackId, format: 'pdf' | 'html'): string =>
     `/api/tracks/${trackId}/checks/report?format=${format}`,
+  /** What is not as it should be of a track as it is of a trim. */
+  trimmedFindings: async (trackId: TrackId, trimId: string): Promise<readonly TrimmedFinding[]> =>
+    (
+      await call(
+        z.object({ findings: z.array(trimmedFindingSchema) }),
+        `/api/tracks/${trackId}/checks?${new URLSearchParams({ trimId }).toString()}`
+      )
+    ).findings,
   trims: async (recordingId: string): Promise<readonly TrimSummary[]> =>
     (await call(z.object({ trims: z.array(trimSummarySchema) }), `/api/recordings/${recordingId}/trims`)).trims,
   /** A new one that keeps everything, or one once more; gives its id. */

@@ -37,6 +37,11 @@ export class Player {
     return this.#drive?.isPlaying ?? this.#isMediaPlaying;
   }
 
+  /** Something else than the media as it was recorded. */
+  get isDriven(): boolean {
+    return this.#drive !== null;
+  }
+
   get nowMs(): Ms {
     return this.#drive?.nowMs ?? this.#wantedMs ?? msFromSeconds(this.#element?.currentTime ?? 0);
   }

@@ -124,9 +124,11 @@ export class TrackView {
   get track(): Track {
     return this.session.track;
   }
+  /** What is drawn instead of the track; `null`: the track itself. */
+  drawInstead: () => Track | null = () => null;
   /** The track as it is drawn: with what is tried. */
   get drawn(): Track {
-    return this.trial.track ?? this.session.track;
+    return this.drawInstead() ?? this.trial.track ?? this.session.track;
   }
   readonly cue: Cue | null = $derived.by(() =>
     this.cueId === null ? null : (lookUp(this.session.track).findCue(this.cueId) ?? null)

@@ -28,6 +28,7 @@ const MOST_BLOCKS = 40;
 /** The picture may be so far from the sound before it is sent after it. */
 const OUT_OF_STEP_S = 0.09;
 const LEAD_S = 0.06;
+const PREPARE_AFTER_MS = 120;
 
 export class TrimPlayback {
   readonly #recordingId: string;
@@ -65,7 +66,22 @@ export class TrimPlayback {
 
   /** What is known of the recording's sound: where its room is heard alone. */
   know(sound: Sound): void {
+    if (this.#sound === sound) return;
     this.#sound = sound;
+    this.#prepare();
+  }
+
+  /** Fetches ahead what would be heard first, so that it plays at once. */
+  #prepare(): void {
+    clearTimeout(this.#timer);
+    if (this.isPlaying) return;
+    this.#timer = setTimeout(() => {
+      const sample = Math.round((this.#restMs / 1000) * BLOCK_RATE_HZ);
+      // What cannot be had now is asked for again, and told, when it is to be heard.
+      void Promise.all([this.#fetch(sample, sample + SLICE_S * 4 * BLOCK_RATE_HZ), this.#makeRoom()]).catch(
+        () => undefined
+      );
+    }, PREPARE_AFTER_MS);
   }
 
   /** The trim as it is now; what plays goes on where it was in the recording. */
@@ -129,6 +145,7 @@ export class TrimPlayback {
     this.#halt();
     this.#restMs = Math.max(0, Math.min(trimmedMs, this.#map.lengthMs));
     if (wasPlaying) void this.#begin();
+    else this.#prepare();
   }
 
   close(): void {
@@ -153,8 +170,7 @@ export class TrimPlayback {
     try {
       this.isWaiting = true;
       if (context.state === 'suspended') await context.resume();
-      await this.#makeRoom();
-      await this.#fetch(sample, sample + SLICE_S * 2 * BLOCK_RATE_HZ);
+      await this.#fetch(sample, sample + SLICE_S * BLOCK_RATE_HZ);
     } catch (error) {
       if (turn !== this.#turn) return;
       this.failure = messageOf(error);
@@ -168,10 +184,16 @@ export class TrimPlayback {
     void this.#goOn(turn);
   }
 
+  #hasRoom(from: number, to: number): boolean {
+    return this.#plan.segments.some(
+      (one) => one.plays === 'room' && one.to > from - one.halfFade && one.from < to + one.halfFade
+    );
+  }
+
   async #makeRoom(): Promise<void> {
-    if (this.#room !== null || !this.#plan.segments.some(({ plays }) => plays === 'room')) return;
+    if (this.#room !== null || this.#sound === null || !this.#hasRoom(0, this.#plan.length)) return;
     const sound = this.#sound;
-    const spans = sound === null ? [] : roomSpans(sound.levels, sound.speech);
+    const spans = roomSpans(sound.levels, sound.speech);
     const samples = (ms: number): number => Math.round((ms * BLOCK_RATE_HZ) / 1000);
     const ranges = spans.map(({ startMs, endMs }) => ({ from: samples(startMs), to: samples(endMs) }));
     await Promise.all(ranges.flatMap(blocksOf).map((block) => this.#load(block)));
@@ -223,6 +245,7 @@ export class TrimPlayback {
         const from = this.#scheduled;
         const to = Math.min(end, from + step);
         await this.#fetch(from, to);
+        if (this.#hasRoom(from, to)) await this.#makeRoom();
         if (turn !== this.#turn) return;
         // What came too late is laid where it can still be heard, and all behind it.
         const lateS = context.currentTime + 0.01 - this.#timeOf(from);

@@ -152,8 +152,9 @@ export function textOf(
       const word = words.words[at]!;
       pause(Math.max(doneMs, word.startMs));
       const isNew = word.startsParagraph || (word.speakerId !== speakerId && word.kind === 'speech');
-      if (tokens.length > 0 && (isNew || tokens.length >= MOST_TOKENS)) close();
-      if (tokens.length === 0) speakerId = word.speakerId;
+      const hasWords = tokens.some(({ kind }) => kind === 'word');
+      if (hasWords && (isNew || tokens.length >= MOST_TOKENS)) close();
+      if (!tokens.some(({ kind }) => kind === 'word')) speakerId = word.speakerId;
       const count = counts.get(word.id) ?? 0;
       counts.set(word.id, count + 1);
       const key = count === 0 ? word.id : `${word.id} ${count}`;

@@ -79,6 +79,7 @@ export class Trimming {
 
   constructor(view: TrackView) {
     this.#view = view;
+    view.drawInstead = () => this.drawn;
   }
 
   get trim(): Trim | null {
@@ -207,7 +208,7 @@ export class Trimming {
     this.session = session;
     this.judged = [];
     this.joinAt = -1;
-    this.letGo();
+    this.choice = null;
     this.#playback?.close();
     this.#playback = new TrimPlayback(this.#view.recording, session.document);
     this.#drive = new TrimDrive(this.#playback, () => this.#view.player.rate);
@@ -590,6 +591,24 @@ export class Trimming {
     };
   }
 
+  /** The track in recorded time without what is not heard, for the picture. */
+  readonly drawn: Track | null = $derived.by(() => {
+    const { map } = this;
+    const { track } = this.#view;
+    if (map === null) return null;
+    const isHeard = (word: Track['words'][number]): boolean => {
+      const middleMs = (word.startMs + word.endMs) / 2;
+      return map.trimmedAt(middleMs).some((ms) => map.laid[map.indexAt(ms)]?.plays === 'sound');
+    };
+    const gone = new Set(track.words.filter((word) => word.shown && !isHeard(word)).map(({ id }) => id));
+    if (gone.size === 0) return track;
+    const words = track.words.map((word) => (gone.has(word.id) ? { ...word, shown: false } : word));
+    const cues = track.cues
+      .filter(({ wordIds }) => wordIds.length === 0 || wordIds.some((id) => !gone.has(id)))
+      .map((cue) => ({ ...cue, lineStarts: cue.lineStarts.filter((id) => !gone.has(id)) }));
+    return { ...track, words, cues };
+  });
+
   // As other places see it.
 
   /** Shows the track in Time, Check and Hand over as it is of a trim; `null`: as it was recorded. */
@@ -599,6 +618,21 @@ export class Trimming {
   }
   get seen(): Trim | null {
     return this.#seen;
+  }
+  /** The recording as files of what is seen name it. */
+  get seenRecording(): {
+    readonly title: string;
+    readonly formerTitles: readonly string[];
+    readonly durationMs: number;
+  } {
+    const { title, durationMs } = this.#view.recording;
+    const formerTitles = this.#view.recording.formerTitles ?? [];
+    if (this.#seen === null) return { title, formerTitles, durationMs };
+    return {
+      title: `${title} ${this.#seen.title}`,
+      formerTitles: [...formerTitles, title],
+      durationMs: mapOf(this.#seen).lengthMs
+    };
   }
   readonly seenTrack: Track = $derived.by(() =>
     this.#seen === null ? this.#view.track : trimTrack(this.#view.track, this.#seen).track

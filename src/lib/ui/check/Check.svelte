@@ -2,6 +2,7 @@
   import { onMount, untrack } from 'svelte';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import Tabs from '../frame/Tabs.svelte';
+  import AsTrimmed from './AsTrimmed.svelte';
   import Figures from './Figures.svelte';
   import Findings from './Findings.svelte';
   import Report from './Report.svelte';
@@ -37,7 +38,8 @@
     open={view}
     onOpen={(id: typeof view) => (view = id)}
   >
-    {#if view === 'findings'}<Findings bind:this={list} />
+    {#if view === 'findings' && desk.trimming.seenAs !== null}<AsTrimmed />
+    {:else if view === 'findings'}<Findings bind:this={list} />
     {:else if view === 'figures'}<Figures />
     {:else if view === 'report'}<Report />
     {:else}<SheetEditor />{/if}

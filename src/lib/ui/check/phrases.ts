@@ -15,6 +15,7 @@ export const phrases = {
   views: { label: 'Check', findings: 'Findings', figures: 'Figures', report: 'Report', sheet: 'Sheet' },
   groups: { all: 'All', ...GROUP_NAMES },
   severities: SEVERITY_NAMES,
+  asTrimmed: { about: 'As trimmed, to be looked at: captions are mended as they were recorded.' },
   off: 'Off',
   list: {
     label: 'Findings in the order of time',

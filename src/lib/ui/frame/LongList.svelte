@@ -13,8 +13,10 @@
     startMsOf: (at: number) => number;
     onChoose: (at: number) => void;
     text: Snippet<[at: number]>;
+    /** Takes all the room there is. */
+    isTall?: boolean;
   }
-  let { label, count, at, startMsOf, onChoose, text }: Props = $props();
+  let { label, count, at, startMsOf, onChoose, text, isTall = false }: Props = $props();
 
   const ROW_PX = 44;
   const MOST_PX = 300;
@@ -35,7 +37,7 @@
   });
 </script>
 
-<div class="list" bind:this={box} style:height="{Math.min(MOST_PX, count * ROW_PX)}px">
+<div class="list" bind:this={box} style:height={isTall ? '100%' : `${Math.min(MOST_PX, count * ROW_PX)}px`}>
   <ol aria-label={label} style:height="{$virtual.getTotalSize()}px">
     {#each $virtual.getVirtualItems() as row (row.key)}
       {#if row.index < count}

@@ -65,6 +65,7 @@
   <button
     class="plain soft"
     aria-pressed={player.loop !== null}
+    disabled={player.isDriven}
     onclick={() => onCommand('loop')}
     title={titleOf('loop')}>{phrases.transport.loop(player.loop !== null)}</button
   >

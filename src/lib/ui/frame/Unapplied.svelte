@@ -49,7 +49,9 @@
               <span class="soft">{refused.reason}</span>
               <div class="acts">
                 {#if refused.commands !== null}
-                  <button class="act quiet" onclick={() => void tryAgain(refused.batchId)}>{phrases.unapplied.tryAgain}</button>
+                  <button class="act quiet" onclick={() => void tryAgain(refused.batchId)}
+                    >{phrases.unapplied.tryAgain}</button
+                  >
                 {/if}
                 <button class="act quiet" onclick={() => void copy(refused.text)}
                   >{phrases.unapplied.copyTheText}</button

@@ -16,6 +16,7 @@
   import { api } from '$lib/client/api';
   import { trackLabels } from '$lib/client/track-labels';
   import SaveState from './SaveState.svelte';
+  import SeenAs from './SeenAs.svelte';
   import Unapplied from './Unapplied.svelte';
   import UndoRedo from './UndoRedo.svelte';
   import Unkept from './Unkept.svelte';
@@ -37,6 +38,8 @@
     href: id === 'hear' ? `/recordings/${recording.id}/hear` : `${base}/${id}`
   }));
   const parts = $derived(PLACE_PARTS[place]);
+  /** What is shown there may be of a trim. */
+  const SEES_TRIMS: readonly (typeof place)[] = ['time', 'check', 'hand-over'];
   $effect(() => desk.keepChoice());
 
   /** Its recording lists it no more; what is done here is kept all the same. */
@@ -70,6 +73,7 @@
           {#each trackLabels(recording) as [id, label] (id)}<option value={id}>{label}</option>{/each}
         </select>
       {:else}<span class="soft">{languageName(session.track.language)} {session.track.kind}</span>{/if}
+      {#if SEES_TRIMS.includes(place)}<SeenAs />{/if}
     {/snippet}
     {#snippet status()}
       {#if desk.hearing !== null}

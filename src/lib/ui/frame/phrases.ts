@@ -121,6 +121,11 @@ export const phrases = {
     allRecordings: 'All recordings',
     openingTheTrack: 'Opening the track…'
   },
+  seenAs: {
+    label: 'Shown as recorded or as trimmed',
+    recorded: 'As recorded',
+    trimmed: (title: string) => `As trimmed: ${title}`
+  },
   transport: {
     transport: 'Transport',
     pause: 'Pause',

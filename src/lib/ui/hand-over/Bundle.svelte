@@ -109,7 +109,9 @@
       await session.saved();
       const count = items.length;
       const trackIds = recording.tracks.filter(({ id }) => tracks.has(id)).map(({ id }) => id);
-      if (await handing.download({ destination, trackIds, title: recording.title })) desk.say(words.handedOver(count));
+      const { seenAs: trimId, seenRecording } = desk.trimming;
+      const asked = { destination, trackIds, title: seenRecording.title, ...(trimId !== null && { trimId }) };
+      if (await handing.download(asked)) desk.say(words.handedOver(count));
     });
 
   const takeSheet = (wanted: string): Promise<void> =>

@@ -29,10 +29,11 @@
   let said = $state.raw<Readonly<Record<string, ExportOptions>>>({});
   const usual = $derived({ ...usualOptions(format), frameRate: frameRateOf(recording.media.frameRate) });
   const options = $derived(said[format.id] ?? usual);
-  const about = { title: recording.title, durationMs: recording.durationMs };
+  const { trimming } = desk;
+  const about = $derived({ title: trimming.seenRecording.title, durationMs: trimming.seenRecording.durationMs });
 
   const MOST_SHOWN = 200_000;
-  const track = $derived(exported(desk.track, options, format));
+  const track = $derived(exported(trimming.seenTrack, options, format));
   /** Transcripts are shown as their text, whatever they are made into. */
   const text = $derived(
     format.kind !== 'transcript' && format.write !== undefined
@@ -41,7 +42,13 @@
   );
   const isEmpty = $derived(format.kind === 'transcript' ? text === '' : track.cues.length === 0);
   const remarks = $derived(remarksOn(track, format, { ...options, ...about }));
-  const name = $derived(exportFileName(recording, session.track, recording.tracks, format.extension));
+  const asked = $derived(
+    new Map([
+      ...formatOptions(options, usualOptions(format)),
+      ...(trimming.seenAs === null ? [] : [['trimId', trimming.seenAs] as const])
+    ])
+  );
+  const name = $derived(exportFileName(trimming.seenRecording, session.track, recording.tracks, format.extension));
 
   /** Of a file that is no text, what is read back of it. */
   function shown(file: string | Uint8Array): string {
@@ -94,9 +101,7 @@
     <div class="file">
       <span class="mono" data-testid="file-name">{name}</span>
       {#if !isEmpty}
-        <FileLink href={api.exportUrl(session.trackId, format.id, formatOptions(options, usualOptions(format)))} {name}
-          >{words.download}</FileLink
-        >
+        <FileLink href={api.exportUrl(session.trackId, format.id, asked)} {name}>{words.download}</FileLink>
       {/if}
     </div>
     <p class="facts">

@@ -58,7 +58,8 @@
     )
   );
   const [container, codec] = $derived(format.split(' ') as [Container, VideoCodec]);
-  const lengthMs = $derived(isTrial ? Math.min(TRIAL_MS, recording.durationMs) : recording.durationMs);
+  const wholeLengthMs = $derived(desk.trimming.seenRecording.durationMs);
+  const lengthMs = $derived(isTrial ? Math.min(TRIAL_MS, wholeLengthMs) : wholeLengthMs);
   const picture = $derived({
     width: recording.media.width ?? 1280,
     height: recording.media.height ?? 720,
@@ -87,7 +88,9 @@
     (captions === 'burned' && desk.track.cues.length === 0) || (captions === 'inside' && inside.length === 0)
   );
   /** The picture is left as it is: nothing about it can be said. */
-  const isCopied = $derived(captions === 'inside' && isAsItIs && recording.media.hasVideo);
+  const isCopied = $derived(
+    desk.trimming.seenAs === null && captions === 'inside' && isAsItIs && recording.media.hasVideo
+  );
   const toggled = (ids: readonly TrackId[], id: TrackId): readonly TrackId[] =>
     ids.includes(id) ? ids.filter((one) => one !== id) : [...ids, id];
 
@@ -95,7 +98,7 @@
     [languageName(track.language), ownTrackName(track, recording)].filter((part) => part !== '').join(', ');
 
   function asRequest(): RenderRequest {
-    const fromMs = wholeMs(Math.max(0, Math.min(desk.player.nowMs, recording.durationMs - TRIAL_MS)));
+    const fromMs = wholeMs(Math.max(0, Math.min(desk.player.nowMs, wholeLengthMs - TRIAL_MS)));
     return {
       ...(captions === 'burned' && { trackId: session.trackId }),
       ...(captions === 'inside' && {
@@ -107,6 +110,7 @@
       }),
       captions,
       container,
+      ...(desk.trimming.seenAs !== null && { trimId: desk.trimming.seenAs }),
       video: isCopied
         ? { codec: 'copy' }
         : {
@@ -118,7 +122,7 @@
           },
       ...(sound === 'encode' && { audio: { codec: encodedSoundOf(container) } }),
       ...(!recording.media.hasVideo && { background: pictureShape.background, waveform: pictureShape.isWaved }),
-      ...(isTrial && { fromMs, toMs: wholeMs(Math.min(recording.durationMs, fromMs + TRIAL_MS)) })
+      ...(isTrial && { fromMs, toMs: wholeMs(Math.min(wholeLengthMs, fromMs + TRIAL_MS)) })
     };
   }
 

@@ -2,6 +2,7 @@
   import { onMount, tick } from 'svelte';
   import { preferences } from '$lib/client/preferences.svelte';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
+  import AsTrimmed from './AsTrimmed.svelte';
   import CueTable from './CueTable.svelte';
   import Trellis from './Trellis.svelte';
   import { phrases } from './phrases';
@@ -39,10 +40,14 @@
 </script>
 
 <h2 class="unseen">{phrases.time.time}</h2>
-<div class="views {view}">
-  {#if view !== 'table'}<Trellis bind:this={trellis} />{/if}
-  {#if view !== 'trellis'}<CueTable bind:this={table} />{/if}
-</div>
+{#if desk.trimming.seenAs !== null}
+  <AsTrimmed bind:this={table} />
+{:else}
+  <div class="views {view}">
+    {#if view !== 'table'}<Trellis bind:this={trellis} />{/if}
+    {#if view !== 'trellis'}<CueTable bind:this={table} />{/if}
+  </div>
+{/if}
 
 <style>
   .views {

@@ -2,6 +2,11 @@
 import { plural } from '$lib/core/plural';
 
 export const phrases = {
+  asTrimmed: {
+    label: 'Cues as they are of the trim',
+    lookOnly: 'As trimmed, to be looked at: cues are changed as they were recorded.',
+    speed: (value: number) => `${Math.round(value)} a second`
+  },
   cueTable: {
     show: 'Show',
     countOf: (listed: number, all: number) => `${listed} of ${all}`,

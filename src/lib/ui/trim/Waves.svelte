@@ -74,7 +74,8 @@
     const { words: all, middles } = order;
     const first = firstFrom(middles, fromMs);
     const until = firstFrom(middles, fromMs + WINDOW_MS);
-    return all.slice(first, until);
+    // What is too narrow to be read is left out.
+    return all.slice(first, until).filter(({ startMs, endMs }) => x(endMs) - x(startMs) > 13);
   });
 
   $effect(() => {
@@ -211,8 +212,10 @@
     {/each}
     <span class="head" style:left="{x(head.recordedMs)}px" style:top="22px"></span>
     <span class="head" style:left="{trimmedX(head.trimmedMs)}px" style:top="110px"></span>
-    <span class="name" style:top="24px">{words.recorded}</span>
-    <span class="name" style:top="112px">{words.trimmed}</span>
+    <span class="name mono" style:top="24px">{words.recorded(desk.on.showTime(head.recordedMs, 2))}</span>
+    <span class="name mono" style:top="112px" data-testid="trimmed-now"
+      >{words.trimmed(desk.on.showTime(head.trimmedMs, 2))}</span
+    >
     {#if desk.sound === null}<p class="soft none">{desk.on.soundFailure ?? words.none}</p>{/if}
   </div>
 </div>
@@ -240,7 +243,6 @@
     top: 0;
     overflow: hidden;
     font-size: 13px;
-    text-overflow: ellipsis;
     white-space: nowrap;
   }
   .words .touched {

@@ -52,8 +52,8 @@ export const phrases = {
   },
   waves: {
     label: 'Waveform of the passage in hand',
-    recorded: 'recorded',
-    trimmed: 'trimmed',
+    recorded: (at: string) => `recorded ${at}`,
+    trimmed: (at: string) => `trimmed ${at}`,
     edge: (edge: 'start' | 'end', at: string) => `${edge === 'start' ? 'Begins' : 'Ends'} at ${at}`,
     none: 'The waveform is not there yet.'
   },
@@ -63,7 +63,7 @@ export const phrases = {
     hesitations: 'Hesitations',
     joins: 'Joins',
     captions: 'Captions',
-    away: 'Take away'
+    away: 'Export'
   },
   pauses: {
     threshold: 'Quieter than speech by',
@@ -169,11 +169,5 @@ export const phrases = {
     lists: { otio: 'OpenTimelineIO', edl: 'EDL', csv: 'Table with the text (CSV)' },
     take: 'Take it',
     files: 'Caption files as of this trim are taken in Hand over: choose there what it shows.'
-  },
-  seen: {
-    label: 'The captions of',
-    recorded: 'As recorded',
-    of: (title: string) => `As trimmed: ${title}`,
-    lookOnly: 'As trimmed it is only looked at; change it as it was recorded.'
   }
 };

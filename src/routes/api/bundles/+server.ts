@@ -41,6 +41,8 @@ const bundleRequest = z.union([
     trackIds: z.array(trackIdSchema).max(MOST_FILES).optional(),
     /** All the tracks of each. */
     recordingIds: z.array(z.string().max(64)).max(MOST_FILES).optional(),
+    /** All of it as it is of a trim. */
+    trimId: z.string().max(64).optional(),
     ...more
   })
 ]);
@@ -56,12 +58,15 @@ function itemsOf(app: App, request: BundleRequest): readonly BundleItem[] {
   };
   if ('items' in request)
     return request.items.map(({ trackId, format, options = {} }) => asked(trackId, format, options));
-  const { destination, trackIds = [], recordingIds = [] } = request;
+  const { destination, trackIds = [], recordingIds = [], trimId } = request;
+  const ofTrim = trimId === undefined ? {} : { trimId };
   const all = [
     ...trackIds,
     ...recordingIds.flatMap((id) => app.trackStore.listOf(app.getRecording(id).id).map((track) => track.id))
   ];
-  const items = all.flatMap((id) => destination.formats.map(({ format, options }) => asked(id, format, options)));
+  const items = all.flatMap((id) =>
+    destination.formats.map(({ format, options }) => asked(id, format, { ...options, ...ofTrim }))
+  );
   if (items.length === 0)
     throw new ApiProblem(422, 'nothing_to_bundle', 'There is no track in this: hear the recordings first.');
   if (items.length > MOST_FILES)
