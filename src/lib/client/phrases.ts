@@ -20,6 +20,7 @@ export const phrases = {
       silence: 'Silenced; its time stays.'
     },
     marked: (edge: 'in' | 'out', at: string) => `${edge === 'in' ? 'From' : 'To'} ${at}.`,
+    pauseRemoved: 'The put-in pause is gone.',
     pausePutIn: (ms: number) => `A pause of ${ms / 1000} s is put in.`,
     pauseOf: (ms: number) => `A pause of ${(ms / 1000).toFixed(1)} s`,
     hesitation: (kind: 'sound' | 'repeat' | 'false start' | 'phrase', text: string) =>

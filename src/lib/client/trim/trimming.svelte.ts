@@ -17,6 +17,7 @@ import {
   type CutSound,
   type Hesitation,
   type JudgedJoin,
+  type Pause,
   type PauseOptions,
   type PieceSpan,
   type Trim,
@@ -40,6 +41,8 @@ import { byMiddle, isChosen, textOf, type ChosenToken, type Paragraph, type Toke
 export interface TrimChoice {
   readonly keys: readonly [string, string] | null;
   readonly spans: readonly PieceSpan[];
+  /** Put-in pauses among the tokens. */
+  readonly pauseIds?: readonly string[];
 }
 
 /** Played before and behind a join. */
@@ -268,11 +271,20 @@ export class Trimming {
   choose(anchor: string, focus: string = anchor, { seek = true }: { readonly seek?: boolean } = {}): void {
     const [from, to] = [this.#places.get(anchor), this.#places.get(focus)];
     if (from === undefined || to === undefined) return;
-    const run = this.tokens.slice(Math.min(from, to), Math.max(from, to) + 1).filter(isChosen);
-    this.choice = { keys: [anchor, focus], spans: this.#spansOf(run) };
+    const run = this.tokens.slice(Math.min(from, to), Math.max(from, to) + 1);
+    const pauseIds = run.flatMap((one) => (one.kind === 'put in' ? [one.pieceId] : []));
+    this.choice = { keys: [anchor, focus], spans: this.#spansOf(run.filter(isChosen)), pauseIds };
     const token = this.tokens[from];
     if (seek && isChosen(token)) this.#view.player.seek(token.fromMs);
   }
+
+  /** The one put-in pause that is chosen alone. */
+  readonly chosenPause: Pause | null = $derived.by(() => {
+    const [id, another] = this.choice?.pauseIds ?? [];
+    const isAlone = another === undefined && this.choice?.spans.length === 0;
+    const piece = isAlone ? this.trim?.pieces.find((one) => one.id === id) : undefined;
+    return piece?.kind === 'pause' ? piece : null;
+  });
 
   chooseSpan(fromMs: number, toMs: number): void {
     const [start, end] = [Math.min(fromMs, toMs), Math.max(fromMs, toMs)].map((ms) =>
@@ -340,9 +352,14 @@ export class Trimming {
   /** Takes out what is chosen, or silences it; puts it back where it is so already. */
   toggle(how: 'close' | 'gap' | 'silence'): void {
     const { choice, trim } = this;
-    if (choice === null || trim === null || choice.spans.length === 0)
+    const { spans = [], pauseIds = [] } = choice ?? {};
+    if (choice === null || trim === null || spans.length + pauseIds.length === 0)
       return this.#view.say(phrases.trimming.chooseFirst);
-    const { spans } = choice;
+    if (spans.length === 0) {
+      if (!this.edit({ type: 'removePauses', pieceIds: pauseIds })) return;
+      this.choice = null;
+      return this.#view.say(phrases.trimming.pauseRemoved);
+    }
     const isSo = isAll(trim, spans, how);
     const command: TrimCommand = isSo
       ? { type: 'putBack', spans }

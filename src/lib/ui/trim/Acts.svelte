@@ -19,6 +19,9 @@
     <span class="mono">{words.picked(trimming.pickedUp.toMs - trimming.pickedUp.fromMs)}</span>
     {@render act('putDown', words.putDown, () => trimming.putDown(), true)}
     {@render act('putDownAgain', words.again, () => trimming.putDown({ again: true }))}
+  {:else if trimming.chosenPause !== null}
+    <span class="mono">{words.pauseChosen(trimming.chosenPause.lengthMs)}</span>
+    {@render act('takeOut', words.takeOut, () => trimming.toggle('close'), true)}
   {:else if chosenMs > 0}
     <span class="mono" data-testid="chosen">{words.chosen(chosenMs)}</span>
     {@render act('takeOut', words.takeOut, () => trimming.toggle('close'), true)}

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { onMount } from 'svelte';
+  import { wholeMs } from '$lib/core/time';
   import { surfaceKey } from '$lib/client/keys/key-sets';
   import type { CommandId } from '$lib/client/keys/commands';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
@@ -82,22 +83,35 @@
   {/if}
 </section>
 <section>
-  <h3>{words.own}</h3>
-  <NumberField
-    label={words.length}
-    unit={words.ms}
-    value={putInMs}
-    least={20}
-    most={60_000}
-    step={100}
-    onChange={(ms: number) => (putInMs = ms)}
-  />
-  <p class="acts">
-    <button class="act" onclick={() => trimming.putInPause(putInMs)}
-      >{words.putIn}
-      {#if putInMs === 500}<kbd>{surfaceKey('putInPause')}</kbd>{/if}</button
-    >
-  </p>
+  <h3>{trimming.chosenPause === null ? words.own : words.ofChosen}</h3>
+  {#if trimming.chosenPause !== null}
+    {@const { id, lengthMs } = trimming.chosenPause}
+    <NumberField
+      label={words.length}
+      unit={words.ms}
+      value={lengthMs}
+      least={20}
+      most={60_000}
+      step={100}
+      onChange={(ms: number) => void trimming.edit({ type: 'setPause', pieceId: id, lengthMs: wholeMs(ms) })}
+    />
+  {:else}
+    <NumberField
+      label={words.length}
+      unit={words.ms}
+      value={putInMs}
+      least={20}
+      most={60_000}
+      step={100}
+      onChange={(ms: number) => (putInMs = ms)}
+    />
+    <p class="acts">
+      <button class="act" onclick={() => trimming.putInPause(putInMs)}
+        >{words.putIn}
+        {#if putInMs === 500}<kbd>{surfaceKey('putInPause')}</kbd>{/if}</button
+      >
+    </p>
+  {/if}
 </section>
 
 <style>

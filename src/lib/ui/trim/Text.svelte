@@ -131,7 +131,7 @@
     if (key === null || event.button !== 0) return;
     const token = trimming.tokens.find((one) => one.key === key);
     if (token?.kind === 'join') return trimming.chooseJoin(token.pieceId);
-    if (!isChosen(token)) return;
+    if (token === undefined) return;
     event.preventDefault();
     focus();
     const from = event.shiftKey ? (trimming.choice?.keys?.[0] ?? key) : key;

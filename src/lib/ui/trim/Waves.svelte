@@ -75,7 +75,7 @@
     const first = firstFrom(middles, fromMs);
     const until = firstFrom(middles, fromMs + WINDOW_MS);
     // What is too narrow to be read is left out.
-    return all.slice(first, until).filter(({ startMs, endMs }) => x(endMs) - x(startMs) > 13);
+    return all.slice(first, until).filter(({ startMs, endMs }) => x(endMs) - x(startMs) > 18);
   });
 
   $effect(() => {
@@ -192,7 +192,7 @@
         <span
           class:touched={isTouched(word)}
           style:left="{x(word.startMs)}px"
-          style:max-width="{Math.max(6, x(word.endMs) - x(word.startMs))}px">{word.text}</span
+          style:max-width="{x(word.endMs) - x(word.startMs) - 3}px">{word.text}</span
         >
       {/each}
     </div>

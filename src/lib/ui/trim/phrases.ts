@@ -39,6 +39,7 @@ export const phrases = {
   acts: {
     label: 'What is chosen',
     chosen: (ms: number) => `${seconds(ms)} chosen`,
+    pauseChosen: (ms: number) => `put-in pause of ${seconds(ms)}`,
     picked: (ms: number) => `${seconds(ms)} picked up`,
     takeOut: 'Take out',
     gap: 'Leave the gap',
@@ -78,6 +79,7 @@ export const phrases = {
     through: 'One by one',
     clear: 'Show none',
     own: 'Put in a pause',
+    ofChosen: 'The put-in pause',
     length: 'Length',
     putIn: 'Put in at the playhead'
   },
