@@ -4,6 +4,7 @@ import type { Result } from '$lib/core/result';
 import { clamp, formatClock, wholeMs, type Ms, type Span } from '$lib/core/time';
 import type { Track } from '$lib/core/track';
 import {
+  clearOfWords,
   findHesitations,
   findPauses,
   joinsOf,
@@ -125,7 +126,7 @@ export class Trimming {
       const all =
         this.going === 'pauses'
           ? this.pauses.flatMap((pause) => {
-              const taken = pauseToTake(pause, this.pauseOptions);
+              const taken = this.#takenOf(pause);
               const text = phrases.trimming.pauseOf(pause.endMs - pause.startMs);
               return taken === null ? [] : [{ startMs: taken.startMs, span: spanOf(taken), text }];
             })
@@ -434,13 +435,18 @@ export class Trimming {
 
   // Pauses and hesitations.
 
+  #takenOf(pause: Span): Span | null {
+    const taken = pauseToTake(pause, this.pauseOptions);
+    return taken === null ? null : clearOfWords(taken, this.#words.words);
+  }
+
   setPauseOptions(change: Partial<typeof this.pauseOptions>): void {
     this.pauseOptions = { ...this.pauseOptions, ...change };
     this.tryPauses();
   }
   tryPauses(): void {
     this.tried = this.pauses.flatMap((pause) => {
-      const taken = pauseToTake(pause, this.pauseOptions);
+      const taken = this.#takenOf(pause);
       return taken === null ? [] : [spanOf(taken)];
     });
   }

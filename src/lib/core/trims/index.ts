@@ -32,7 +32,7 @@ export {
 export { JOIN_FAULTS, judgeJoins, type BetterEdge, type JoinEvidence, type JoinFault, type JudgedJoin } from './joins';
 export { joinsOf, mapOf, type Join, type LaidPiece, type TrimMap } from './map';
 export { mixSound, planSound, sourcesFor, type SoundPlan, type SourceRange } from './mix';
-export { findPauses, PAUSE_DEFAULTS, pauseToTake, type PauseOptions } from './pauses';
+export { clearOfWords, findPauses, PAUSE_DEFAULTS, pauseToTake, type PauseOptions } from './pauses';
 export { passageOf } from './passage';
 export type { PieceSpan } from './pieces';
 export { Room, roomSpans } from './room';

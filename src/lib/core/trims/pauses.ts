@@ -1,6 +1,6 @@
 /** Pauses of a recording: where nobody speaks and little is heard. */
 import { expand, LEVEL_BUCKET_MS, LEVEL_BYTES, type SpeechMap } from '../audio';
-import { toSpan, type Span } from '../time';
+import { toSpan, type ReckonedSpan, type Span } from '../time';
 
 export interface PauseOptions {
   /** Of the level of the speech, in dB: quieter than that it is a pause. */
@@ -103,4 +103,30 @@ export function pauseToTake(
   const keptMs = Math.max(marginMs, shortenToMs / 2);
   const taken = { startMs: startMs + keptMs, endMs: endMs - keptMs };
   return taken.endMs - taken.startMs < 1 ? null : toSpan(taken);
+}
+
+/**
+ * What of a stretch lies clear of words, the longest of it: a word whose time is a little off would be gone from the
+ * captions, and still be heard. `words` in the order of their middles. `null` where nothing is clear.
+ */
+export function clearOfWords(span: Span, words: readonly ReckonedSpan[]): Span | null {
+  let best: ReckonedSpan | null = null;
+  let fromMs: number = span.startMs;
+  const consider = (startMs: number, endMs: number): void => {
+    if (endMs - startMs >= 1 && (best === null || endMs - startMs > best.endMs - best.startMs))
+      best = { startMs, endMs };
+  };
+  const middle = ({ startMs, endMs }: ReckonedSpan): number => (startMs + endMs) / 2;
+  let [low, high] = [0, words.length];
+  while (low < high) {
+    const at = (low + high) >> 1;
+    if (middle(words[at]!) < span.startMs) low = at + 1;
+    else high = at;
+  }
+  for (; low < words.length && middle(words[low]!) < span.endMs; low++) {
+    consider(fromMs, Math.max(fromMs, words[low]!.startMs));
+    fromMs = Math.max(fromMs, words[low]!.endMs);
+  }
+  consider(fromMs, span.endMs);
+  return best === null ? null : toSpan(best);
 }

@@ -3,7 +3,9 @@ import { describe, expect, test } from 'vitest';
 import { LEVEL_BUCKET_MS, LevelMeter, transform, type SpeechMap } from '../audio';
 import { anyTrim } from '../testing/any-trim';
 import { makeStretch, type Piece } from './trim';
+import { toSpan } from '../time';
 import {
+  clearOfWords,
   CrossingMeter,
   findPauses,
   mapOf,
@@ -308,6 +310,18 @@ describe('pauses', () => {
     expect(pauseToTake(pause, { marginMs: 1000 })).toBeNull();
     expect(pauseToTake(pause, { marginMs: 100, shortenToMs: 2500 })).toBeNull();
   });
+});
+
+test('what goes of a pause lies clear of a word whose time is off', () => {
+  const span = toSpan({ startMs: 1000, endMs: 3000 });
+  const words = [
+    { startMs: 200, endMs: 900 },
+    { startMs: 900, endMs: 1300 },
+    { startMs: 3100, endMs: 3300 }
+  ];
+  expect(clearOfWords(span, words)).toEqual({ startMs: 1300, endMs: 3000 });
+  expect(clearOfWords(span, [])).toEqual(span);
+  expect(clearOfWords(span, [{ startMs: 900, endMs: 3200 }])).toBeNull();
 });
 
 describe('edges', () => {
