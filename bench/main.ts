@@ -13,6 +13,7 @@ import { logRows } from './log';
 import { lookRows } from './look';
 import { readingRows } from './reading';
 import { soundRows } from './sound';
+import { trimRows } from './trim';
 import { formatTable, type Row } from './table';
 
 const GROUPS: Readonly<Record<string, () => Row[] | Promise<Row[]>>> = {
@@ -27,6 +28,7 @@ const GROUPS: Readonly<Record<string, () => Row[] | Promise<Row[]>>> = {
   draft: draftRows,
   sound: soundRows,
   reading: readingRows,
+  trim: trimRows,
   browser: browserRows
 };
 const asked = process.argv.slice(2).filter((name) => name in GROUPS);

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { LEVEL_BUCKET_MS, LevelMeter, transform, type SpeechMap } from '../audio';
 import { anyTrim } from '../testing/any-trim';
+import { powerAbove6k } from '../testing/high-band';
 import { makeStretch, type Piece } from './trim';
 import { toSpan } from '../time';
 import {
@@ -48,28 +49,6 @@ const mixed = (pieces: readonly Piece[], sound: Float32Array, room = noRoom, fad
   const plan = planSound({ pieces, fadeMs }, RATE);
   return mixSound(plan, { from: 0, to: plan.length }, reader(sound), { room, channels: 1 })[0]!;
 };
-
-/** Power above 6 kHz of the 5 ms around a sample, through a filter of the sound's own: a windowed sinc of 255 taps. */
-function powerAbove6k(sound: Float32Array, middle: number): number {
-  const TAPS = 255;
-  const half = (TAPS - 1) / 2;
-  const taps = Float64Array.from({ length: TAPS }, (_, at) => {
-    const offset = at - half;
-    const share = (2 * 6000) / RATE;
-    const low = offset === 0 ? share : Math.sin(Math.PI * share * offset) / (Math.PI * offset);
-    const window =
-      0.42 - 0.5 * Math.cos((2 * Math.PI * at) / (TAPS - 1)) + 0.08 * Math.cos((4 * Math.PI * at) / (TAPS - 1));
-    return ((offset === 0 ? 1 : 0) - low) * window;
-  });
-  const span = Math.round(RATE * 0.0025);
-  const filtered = Array.from({ length: 2 * span }, (_, step) => {
-    let sum = 0;
-    for (let at = 0; at < TAPS; at++) sum += taps[at]! * (sound[middle - span + step + half - at] ?? 0);
-    return sum;
-  });
-  // As it is kept, in 16 bits.
-  return power(filtered) + (1 / 32768) ** 2 / 12;
-}
 
 describe('the mix of a trim', () => {
   test('has each click where the map says, to the sample, whatever the trim', () => {
@@ -136,8 +115,8 @@ describe('the mix of a trim', () => {
     let atJoins = 0;
     let around = 0;
     for (const { startMs } of mapOf({ pieces }).laid.slice(2, -2)) {
-      atJoins += powerAbove6k(made, startMs * 48);
-      around += (powerAbove6k(made, (startMs - 35) * 48) + powerAbove6k(made, (startMs + 35) * 48)) / 2;
+      atJoins += powerAbove6k(made, startMs * 48, RATE);
+      around += (powerAbove6k(made, (startMs - 35) * 48, RATE) + powerAbove6k(made, (startMs + 35) * 48, RATE)) / 2;
     }
     expect(db(atJoins / around)).toBeLessThanOrEqual(3);
   });
