@@ -26,6 +26,8 @@ export const phrases = {
     hesitation: (kind: 'sound' | 'repeat' | 'false start' | 'phrase', text: string) =>
       `${{ sound: 'Hesitation', repeat: 'Said twice', 'false start': 'Begun anew', phrase: 'Phrase' }[kind]}: “${text}”`,
     hesitationByShape: 'No word was heard here, and it sounds like a hesitation',
+    foundWord: 'Found here',
+    notShorter: 'It is shorter than that already.',
     nothingTried: 'Nothing is found by these values.',
     taken: (count: number, savedMs: number) =>
       `${plural(count, 'place')} taken out, ${(savedMs / 1000).toFixed(1)} s shorter.`,

@@ -860,6 +860,15 @@ const table = [
     run: ({ desk }) => desk.trimming.judgeOffer('take')
   },
   {
+    id: 'shortenOffer',
+    label: 'Shorten the pause',
+    group: 'Trimming',
+    surface: '2',
+    typing: null,
+    places: TRIM,
+    run: ({ desk }) => desk.trimming.judgeOffer('shorten')
+  },
+  {
     id: 'keepOffer',
     label: 'Keep it',
     group: 'Trimming',

@@ -52,6 +52,7 @@ describe('the table of keys', () => {
       ['Shift+L', 'repeatDoubt', 'mendKind'],
       ['Shift+O', 'doubtToVocabulary', 'restoreOrder'],
       ['1', 'take1', 'mendFault', 'takeOffer'],
+      ['2', 'take2', 'shortenOffer'],
       ['m', 'silence', 'merge'],
       ['j', 'markIn', 'startHere'],
       ['k', 'markOut', 'endHere'],

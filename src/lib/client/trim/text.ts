@@ -1,4 +1,5 @@
 /** The text of a trim: its words in playing order, what is taken out in its place, with signs for what is no word. */
+import { firstWhere } from '$lib/core/bisect';
 import type { Hesitation } from '$lib/core/trims';
 import { mapOf, type Piece, type Trim } from '$lib/core/trims';
 import type { Track, Word } from '$lib/core/track';
@@ -68,15 +69,8 @@ export function byMiddle(track: Pick<Track, 'words'>): WordsByMiddle {
   return { words: words.map(({ word }) => word), middles: Float64Array.from(words, ({ middle }) => middle) };
 }
 
-export function firstFrom(middles: Float64Array, ms: number): number {
-  let [low, high] = [0, middles.length];
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (middles[middle]! < ms) low = middle + 1;
-    else high = middle;
-  }
-  return low;
-}
+export const firstFrom = (middles: Float64Array, ms: number): number =>
+  firstWhere(middles.length, (at) => middles[at]! >= ms);
 
 const stateOf = (piece: Piece & { readonly kind: 'stretch' }): Timed['state'] =>
   piece.out === 'closed' ? 'out' : piece.out === 'gap' ? 'gap' : piece.silent ? 'silent' : 'heard';

@@ -46,6 +46,15 @@ export interface TrimChoice {
   readonly pauseIds?: readonly string[];
 }
 
+/** What is offered to be taken out, one by one. */
+interface Offer {
+  readonly startMs: Ms;
+  readonly span: PieceSpan;
+  /** Less of it, where that can be asked for. */
+  readonly shorter?: PieceSpan | null;
+  readonly text: string;
+}
+
 /** Played before and behind a join. */
 const AROUND_JOIN_MS = 1500;
 const PUT_IN_MS = 500;
@@ -67,7 +76,9 @@ export class Trimming {
   tried: readonly PieceSpan[] | null = $state.raw(null);
   pauseOptions: PauseOptions & { readonly shortenToMs: number } = $state.raw({ ...PAUSE_DEFAULTS, shortenToMs: 300 });
   /** What is gone through one by one: pauses or hesitations. */
-  going: 'pauses' | 'hesitations' | null = $state(null);
+  going: 'pauses' | 'hesitations' | 'words' | null = $state(null);
+  /** Where the words that were looked for are. */
+  #found: readonly PieceSpan[] = $state.raw([]);
   at = $state(-1);
   /** Gone through and kept, by their beginning. */
   kept: ReadonlySet<number> = $state.raw(new Set());
@@ -119,21 +130,16 @@ export class Trimming {
     return sound === null ? [] : findPauses(sound.levels, sound.speech, this.pauseOptions);
   });
   /** What is gone through: those that still play, with what would go of each. */
-  readonly offers: readonly { readonly startMs: Ms; readonly span: PieceSpan; readonly text: string }[] = $derived.by(
-    () => {
-      const { map } = this;
-      if (map === null || this.going === null) return [];
-      const all =
-        this.going === 'pauses'
-          ? this.pauses.flatMap((pause) => {
-              const taken = this.#takenOf(pause);
-              const text = phrases.trimming.pauseOf(pause.endMs - pause.startMs);
-              return taken === null ? [] : [{ startMs: taken.startMs, span: spanOf(taken), text }];
-            })
-          : this.#hesitationOffers();
-      return all.filter(({ span, startMs }) => isPlayed(map, span) && !this.kept.has(startMs));
-    }
-  );
+  readonly offers: readonly Offer[] = $derived.by(() => {
+    const { map } = this;
+    if (map === null || this.going === null) return [];
+    const all = {
+      pauses: () => this.#pauseOffers(),
+      hesitations: () => this.#hesitationOffers(),
+      words: () => this.#found.map((span) => ({ startMs: span.fromMs, span, text: phrases.trimming.foundWord }))
+    }[this.going]();
+    return all.filter(({ span, startMs }) => isPlayed(map, span) && !this.kept.has(startMs));
+  });
   /** The joins of the present trim, with what was judged of them. */
   readonly joins: readonly (Pick<JudgedJoin, 'atMs' | 'faults' | 'better' | 'fadeMs'> & {
     readonly startMs: Ms;
@@ -435,8 +441,20 @@ export class Trimming {
 
   // Pauses and hesitations.
 
-  #takenOf(pause: Span): Span | null {
-    const taken = pauseToTake(pause, this.pauseOptions);
+  /** Gone through, a pause goes but for its margins, unless it is only to be shortened. */
+  #pauseOffers(): Offer[] {
+    return this.pauses.flatMap((pause) => {
+      const taken = this.#takenOf(pause, 0);
+      const shortened = this.#takenOf(pause);
+      const text = phrases.trimming.pauseOf(pause.endMs - pause.startMs);
+      if (taken === null) return [];
+      const shorter = shortened === null ? null : spanOf(shortened);
+      return [{ startMs: taken.startMs, span: spanOf(taken), shorter, text }];
+    });
+  }
+
+  #takenOf(pause: Span, shortenToMs = this.pauseOptions.shortenToMs): Span | null {
+    const taken = pauseToTake(pause, { ...this.pauseOptions, shortenToMs });
     return taken === null ? null : clearOfWords(taken, this.#words.words);
   }
 
@@ -451,7 +469,7 @@ export class Trimming {
     });
   }
 
-  #hesitationOffers(): { startMs: Ms; span: PieceSpan; text: string }[] {
+  #hesitationOffers(): Offer[] {
     const heard = this.hesitations.flatMap(({ kind, wordIds, text }) =>
       spansOfWords(this.#view.track, wordIds, this.#cutSound, this.#view.recording.durationMs).map((span) => ({
         startMs: wholeMs(span.fromMs),
@@ -474,12 +492,13 @@ export class Trimming {
     );
   }
 
-  /** Any word or phrase, wherever it is said. */
+  /** Any word or phrase, wherever it is said; how often that is. */
   tryWords(text: string): number {
     const found = findHesitations(this.#view.track, [text]).filter(({ kind }) => kind === 'phrase');
-    this.tried = found.flatMap(({ wordIds }) =>
+    this.#found = found.flatMap(({ wordIds }) =>
       spansOfWords(this.#view.track, wordIds, this.#cutSound, this.#view.recording.durationMs)
     );
+    this.tried = this.#found;
     return found.length;
   }
 
@@ -492,7 +511,7 @@ export class Trimming {
     this.#view.say(phrases.trimming.taken(tried.length, savedMs));
   }
 
-  goThrough(what: 'pauses' | 'hesitations'): void {
+  goThrough(what: 'pauses' | 'hesitations' | 'words'): void {
     this.going = what;
     this.tried = null;
     this.kept = new Set();
@@ -522,12 +541,14 @@ export class Trimming {
     this.#view.say(offer.text);
   }
 
-  /** What is in hand goes, is only silenced, or stays; then the next. */
-  judgeOffer(how: 'take' | 'keep'): void {
+  /** What is in hand goes, is shortened, or stays; then the next. */
+  judgeOffer(how: 'take' | 'shorten' | 'keep'): void {
     const offer = this.offers[this.at];
     if (offer === undefined) return this.#view.say(phrases.trimming.nothingInHand);
-    if (how === 'keep') this.kept = new Set([...this.kept, offer.startMs]);
-    else if (!this.edit({ type: 'takeOut', spans: [offer.span] })) return;
+    const span = how === 'shorten' ? (offer.shorter ?? null) : offer.span;
+    if (span === null) return this.#view.say(phrases.trimming.notShorter);
+    if (how !== 'take') this.kept = new Set([...this.kept, offer.startMs]);
+    if (how !== 'keep' && !this.edit({ type: 'takeOut', spans: [span] })) return;
     this.at = Math.min(this.at, this.offers.length - 1);
     if (this.offers.length === 0) this.step(1);
     else this.#showOffer();

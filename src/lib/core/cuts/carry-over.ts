@@ -1,4 +1,5 @@
 /** A track of one cut of a recording, laid on the next cut of it. */
+import { firstWhere } from '../bisect';
 import type { CueId, WordId } from '../id';
 import { clamp, lastStartingBy, type Ms, overlapMs, toSpan, wholeMs } from '../time';
 import { compareCues, joinWords, lookUp, shownWordsOfAll, type Cue, type Track, type Word } from '../track';
@@ -154,14 +155,9 @@ function byTime<T>(
   const lastEnds = new Float64Array(sorted.length);
   sorted.forEach(({ toMs }, place) => (lastEnds[place] = Math.max(lastEnds[place - 1] ?? 0, toMs)));
   return (stretch) => {
-    let [low, high] = [0, sorted.length];
-    while (low < high) {
-      const middle = (low + high) >> 1;
-      if (sorted[middle]!.fromMs <= oldEndOf(stretch)) low = middle + 1;
-      else high = middle;
-    }
+    const behind = firstWhere(sorted.length, (place) => sorted[place]!.fromMs > oldEndOf(stretch));
     const found: number[] = [];
-    for (let place = low - 1; place >= 0 && lastEnds[place]! >= stretch.oldMs; place--)
+    for (let place = behind - 1; place >= 0 && lastEnds[place]! >= stretch.oldMs; place--)
       if (sorted[place]!.toMs >= stretch.oldMs) found.push(sorted[place]!.at);
     return found.sort((a, b) => a - b);
   };

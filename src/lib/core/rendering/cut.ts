@@ -1,4 +1,5 @@
 /** The picture of a trim, to the frame: which frames of the recording are shown, and when. */
+import { firstWhere } from '../bisect';
 import type { TrimMap } from '../trims';
 
 /** Frames of one stretch of the recording that are shown one after the other. Times are in ms. */
@@ -106,12 +107,4 @@ export function cutPicture(
 const fromZero = ([first, ...others]: readonly number[]): number[] => (first === undefined ? [] : [0, ...others]);
 
 /** Index of the last time at or before another; -1 for none. */
-function lastBy(times: readonly number[], ms: number): number {
-  let [low, high] = [0, times.length];
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (times[middle]! <= ms) low = middle + 1;
-    else high = middle;
-  }
-  return low - 1;
-}
+const lastBy = (times: readonly number[], ms: number): number => firstWhere(times.length, (at) => times[at]! > ms) - 1;

@@ -1,5 +1,6 @@
 /** Where recorded time plays: a trim laid out in trimmed time, and both ways between the two, exact. */
-import { wholeMs, type Ms } from '../time';
+import { firstWhere } from '../bisect';
+import { lastStartingBy, wholeMs, type Ms } from '../time';
 import { playedMs, type Piece, type Trim } from './trim';
 
 /** A piece as it plays. `room`: the sound of the room in place of a gap or in a pause. */
@@ -53,13 +54,7 @@ function makeMap(pieces: readonly Piece[]): TrimMap {
   });
   const indexAt = (trimmedMs: number): number => {
     if (trimmedMs < 0 || trimmedMs >= startMs) return -1;
-    let [low, high] = [0, laid.length];
-    while (low < high) {
-      const middle = (low + high) >> 1;
-      if (laid[middle]!.startMs <= trimmedMs) low = middle + 1;
-      else high = middle;
-    }
-    return low - 1;
+    return lastStartingBy(laid, trimmedMs);
   };
   const byRecorded = indexByRecorded(laid);
   return {
@@ -84,14 +79,9 @@ function indexByRecorded(laid: readonly LaidPiece[]): (recordedMs: number) => La
   const lastEnds: number[] = [];
   for (const one of sorted) lastEnds.push(Math.max(lastEnds.at(-1) ?? 0, endOf(one)));
   return (recordedMs) => {
-    let [low, high] = [0, sorted.length];
-    while (low < high) {
-      const middle = (low + high) >> 1;
-      if (sorted[middle]!.fromMs! <= recordedMs) low = middle + 1;
-      else high = middle;
-    }
+    const behind = firstWhere(sorted.length, (at) => sorted[at]!.fromMs! > recordedMs);
     const found: LaidPiece[] = [];
-    for (let at = low - 1; at >= 0 && lastEnds[at]! > recordedMs; at--)
+    for (let at = behind - 1; at >= 0 && lastEnds[at]! > recordedMs; at--)
       if (endOf(sorted[at]!) > recordedMs) found.push(sorted[at]!);
     return found;
   };

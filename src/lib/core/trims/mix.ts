@@ -2,6 +2,7 @@
  * The sound of a trim, to the sample. Times are laid out by the map, so that joins do not shift what follows; a crossfade
  * lies half before and half behind its join, in sound that goes on beyond the edges of its pieces.
  */
+import { firstWhere } from '../bisect';
 import type { Room } from './room';
 import { mapOf } from './map';
 import type { Trim } from './trim';
@@ -54,16 +55,10 @@ export function planSound(trim: Pick<Trim, 'pieces' | 'fadeMs'>, sampleRateHz: n
 
 /** Indices of the segments that are heard in a stretch of trimmed samples, with those that fade into it. */
 function segmentsIn({ segments }: SoundPlan, from: number, to: number): { first: number; last: number } {
-  let [low, high] = [0, segments.length];
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    const { to: end } = segments[middle]!;
-    if (end + (segments[middle + 1]?.halfFade ?? 0) > from) high = middle;
-    else low = middle + 1;
-  }
-  let last = low;
+  const first = firstWhere(segments.length, (at) => segments[at]!.to + (segments[at + 1]?.halfFade ?? 0) > from);
+  let last = first;
   while (last + 1 < segments.length && segments[last + 1]!.from - segments[last + 1]!.halfFade < to) last++;
-  return { first: low, last };
+  return { first, last };
 }
 
 /** What of the recording is needed for a stretch of trimmed samples, in playing order. */

@@ -1,4 +1,5 @@
 /** Pauses of a recording: where nobody speaks and little is heard. */
+import { firstWhere } from '../bisect';
 import { expand, LEVEL_BUCKET_MS, LEVEL_BYTES, type SpeechMap } from '../audio';
 import { toSpan, type ReckonedSpan, type Span } from '../time';
 
@@ -117,15 +118,10 @@ export function clearOfWords(span: Span, words: readonly ReckonedSpan[]): Span |
       best = { startMs, endMs };
   };
   const middle = ({ startMs, endMs }: ReckonedSpan): number => (startMs + endMs) / 2;
-  let [low, high] = [0, words.length];
-  while (low < high) {
-    const at = (low + high) >> 1;
-    if (middle(words[at]!) < span.startMs) low = at + 1;
-    else high = at;
-  }
-  for (; low < words.length && middle(words[low]!) < span.endMs; low++) {
-    consider(fromMs, Math.max(fromMs, words[low]!.startMs));
-    fromMs = Math.max(fromMs, words[low]!.endMs);
+  const first = firstWhere(words.length, (at) => middle(words[at]!) >= span.startMs);
+  for (let at = first; at < words.length && middle(words[at]!) < span.endMs; at++) {
+    consider(fromMs, Math.max(fromMs, words[at]!.startMs));
+    fromMs = Math.max(fromMs, words[at]!.endMs);
   }
   consider(fromMs, span.endMs);
   return best === null ? null : toSpan(best);

@@ -1,4 +1,5 @@
 /** Lists of pieces: parted at times, and joined where nothing parts them. */
+import { firstWhere } from '../bisect';
 import { wholeMs, type Ms } from '../time';
 import { isOne, playedMs, type Piece, type Stretch } from './trim';
 
@@ -65,15 +66,8 @@ function joinedSpans(spans: readonly PieceSpan[]): PieceSpan[] {
   return joined;
 }
 
-function firstEndingAfter(spans: readonly PieceSpan[], ms: number): number {
-  let [low, high] = [0, spans.length];
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (spans[middle]!.toMs > ms) high = middle;
-    else low = middle + 1;
-  }
-  return low;
-}
+const firstEndingAfter = (spans: readonly PieceSpan[], ms: number): number =>
+  firstWhere(spans.length, (at) => spans[at]!.toMs > ms);
 
 /** The pieces parted at a trimmed time; where nothing plays across it they stay as they are. */
 export function partAt(pieces: readonly Piece[], trimmedMs: number, ids: PartIds): Piece[] {

@@ -1,4 +1,5 @@
 /** What is known of a recording, as it is of a trim: its waveform, where there is speech, instants and stretches of it. */
+import { firstWhere } from '../bisect';
 import { LEVEL_BUCKET_MS, LEVEL_BYTES, type SpeechMap } from '../audio';
 import { toSpan, wholeMs, type Ms, type ReckonedSpan, type Span } from '../time';
 import type { TrimMap } from './map';
@@ -52,13 +53,8 @@ export function trimSpans(spans: readonly ReckonedSpan[], { laid }: TrimMap): Sp
   for (const { plays, fromMs, startMs, endMs } of laid) {
     if (plays !== 'sound' || fromMs === null) continue;
     const toMs = fromMs + endMs - startMs;
-    let [low, high] = [0, sorted.length];
-    while (low < high) {
-      const middle = (low + high) >> 1;
-      if (sorted[middle]!.endMs > fromMs) high = middle;
-      else low = middle + 1;
-    }
-    for (let at = low; at < sorted.length && sorted[at]!.startMs < toMs; at++) {
+    const first = firstWhere(sorted.length, (at) => sorted[at]!.endMs > fromMs);
+    for (let at = first; at < sorted.length && sorted[at]!.startMs < toMs; at++) {
       const span = {
         startMs: Math.max(sorted[at]!.startMs, fromMs) - fromMs + startMs,
         endMs: Math.min(sorted[at]!.endMs, toMs) - fromMs + startMs

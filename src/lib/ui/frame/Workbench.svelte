@@ -139,6 +139,7 @@
   .surface.stripped {
     display: grid;
     grid-template-rows: 36px minmax(0, 1fr);
+    grid-template-columns: minmax(0, 1fr);
   }
   aside {
     display: flex;

@@ -44,7 +44,7 @@
       <span class="mono soft">{words.count(countOf(kind))}</span>
     </label>
   {/each}
-  {#if trimming.going === 'hesitations'}
+  {#if trimming.going === 'hesitations' || trimming.going === 'words'}
     <Review {onCommand} />
   {:else}
     {#if trimming.tried !== null}
@@ -62,7 +62,9 @@
           >{words.take} <kbd>{surfaceKey('takeTrial')}</kbd></button
         >
       {/if}
-      <button class="act" onclick={() => trimming.goThrough('hesitations')}>{words.through}</button>
+      <button class="act" onclick={() => trimming.goThrough(said === '' ? 'hesitations' : 'words')}
+        >{words.through}</button
+      >
     </p>
     {#if trimming.shapes.length > 0}<p class="soft">{words.shapes(trimming.shapes.length)}</p>{/if}
   {/if}

@@ -21,10 +21,25 @@
   const tab = $derived(preferences.trimPanel);
 </script>
 
-<Tabs label={phrases.tabs.label} tabs={TABS} open={tab} onOpen={(id: Tab) => preferences.set({ trimPanel: id })}>
-  {#if tab === 'pauses'}<Pauses {onCommand} />
-  {:else if tab === 'hesitations'}<Hesitations {onCommand} />
-  {:else if tab === 'joins'}<Joins {onCommand} />
-  {:else if tab === 'captions'}<Captions />
-  {:else}<TakeAway />{/if}
-</Tabs>
+<div class="tabs">
+  <Tabs label={phrases.tabs.label} tabs={TABS} open={tab} onOpen={(id: Tab) => preferences.set({ trimPanel: id })}>
+    {#if tab === 'pauses'}<Pauses {onCommand} />
+    {:else if tab === 'hesitations'}<Hesitations {onCommand} />
+    {:else if tab === 'joins'}<Joins {onCommand} />
+    {:else if tab === 'captions'}<Captions />
+    {:else}<TakeAway />{/if}
+  </Tabs>
+</div>
+
+<style>
+  .tabs {
+    display: grid;
+    gap: 16px;
+  }
+  @media (max-width: 1150px) {
+    .tabs > :global([role='tablist'] [role='tab']) {
+      padding-inline: 3px;
+      font-size: 14px;
+    }
+  }
+</style>

@@ -24,6 +24,11 @@
       <button class="act filled" onclick={() => onCommand('takeOffer')}
         >{words.take} <kbd>{surfaceKey('takeOffer')}</kbd></button
       >
+      {#if offer.shorter != null}
+        <button class="act" onclick={() => onCommand('shortenOffer')}
+          >{words.shorten} <kbd>{surfaceKey('shortenOffer')}</kbd></button
+        >
+      {/if}
       <button class="act" onclick={() => onCommand('keepOffer')}
         >{words.keep} <kbd>{surfaceKey('keepOffer')}</kbd></button
       >

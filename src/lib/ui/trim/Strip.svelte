@@ -137,10 +137,13 @@
     border-bottom: 1px solid var(--rule);
     background: var(--paper);
     font-size: 14px;
+    overflow: hidden;
     white-space: nowrap;
   }
   .field {
+    flex: 0 1 220px;
     width: 220px;
+    min-width: 110px;
     min-height: 28px;
     padding: 1px 8px;
     font-size: 14px;
@@ -153,6 +156,12 @@
     gap: 6px;
     align-items: baseline;
     margin-left: auto;
+  }
+  @media (max-width: 1150px) {
+    .clocks .soft:first-child,
+    .clocks .mono:nth-of-type(2) {
+      display: none;
+    }
   }
   .clocks .mono + .soft {
     margin-left: 8px;

@@ -1,9 +1,10 @@
 <script lang="ts">
   import { untrack } from 'svelte';
+  import { firstWhere } from '$lib/core/bisect';
   import { formatClock } from '$lib/core/time';
   import type { JoinFault } from '$lib/core/trims';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
-  import { isChosen, type Paragraph, type Token } from '$lib/client/trim/text';
+  import { isChosen, type ChosenToken, type Paragraph, type Token } from '$lib/client/trim/text';
   import { phrases } from './phrases';
 
   /** Words in playing order; what is taken out is struck through in its place. */
@@ -71,13 +72,7 @@
       for (const token of tokens) {
         if (!isChosen(token)) continue;
         const middle = (token.fromMs + token.toMs) / 2;
-        let [low, high] = [0, sorted.length];
-        while (low < high) {
-          const at = (low + high) >> 1;
-          if (sorted[at]!.toMs > middle) high = at;
-          else low = at + 1;
-        }
-        const span = sorted[low];
+        const span = sorted[firstWhere(sorted.length, (at) => sorted[at]!.toMs > middle)];
         const isIn = span !== undefined && span.fromMs <= middle && token.state === 'heard';
         if (!isIn) continue;
         const element = elementOf(token.key);
@@ -91,26 +86,23 @@
   /** The word that is heard: found among those that play, without a walk through all. */
   let spokenKey: string | null = null;
   $effect(() => {
-    const heard = trimming.tokens.filter((token) => token.kind === 'word' && token.state === 'heard');
+    const heard = trimming.tokens.filter(isChosen).filter(({ kind, state }) => kind === 'word' && state === 'heard');
     const { map } = trimming;
     if (map === null) return;
-    const starts = new Map<string, typeof heard>();
-    for (const token of heard)
-      if (token.kind === 'word') starts.set(token.pieceId, [...(starts.get(token.pieceId) ?? []), token]);
+    const starts = new Map<string, ChosenToken[]>();
+    for (const token of heard) {
+      const own = starts.get(token.pieceId);
+      if (own === undefined) starts.set(token.pieceId, [token]);
+      else own.push(token);
+    }
     return untrack(() =>
       player.onFrame(() => {
         const nowMs = trimming.nowMs;
         const laid = map.laid[map.indexAt(nowMs)];
         const recordedMs = map.recordedAt(nowMs);
         const own = laid === undefined ? [] : (starts.get(laid.piece.id) ?? []);
-        let [low, high] = [0, own.length];
-        while (low < high) {
-          const middle = (low + high) >> 1;
-          const token = own[middle]!;
-          if (isChosen(token) && token.fromMs <= (recordedMs ?? -1)) low = middle + 1;
-          else high = middle;
-        }
-        const key = own[low - 1]?.key ?? null;
+        const behind = firstWhere(own.length, (at) => own[at]!.fromMs > (recordedMs ?? -1));
+        const key = own[behind - 1]?.key ?? null;
         if (key === spokenKey) return;
         spokenKey = key;
         spoken.clear();

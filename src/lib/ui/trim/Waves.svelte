@@ -1,4 +1,6 @@
 <script lang="ts">
+  import ZoomIn from '@lucide/svelte/icons/zoom-in';
+  import ZoomOut from '@lucide/svelte/icons/zoom-out';
   import { untrack } from 'svelte';
   import { levelsBetween } from '$lib/core/audio';
   import { clamp, formatClock, wholeMs } from '$lib/core/time';
@@ -11,7 +13,9 @@
   const desk = useTrackDesk();
   const { trimming, player } = desk;
   const words = phrases.waves;
-  const WINDOW_MS = 12_000;
+  const WINDOWS_MS = [800, 2000, 5000, 12_000, 30_000] as const;
+  let zoom = $state(3);
+  const windowMs = $derived(WINDOWS_MS[zoom]!);
   const HEIGHTS = { words: 22, lane: 62, between: 26 };
   let canvas = $state<HTMLCanvasElement | undefined>();
   let width = $state(0);
@@ -19,11 +23,11 @@
   let middle = $state.raw({ recordedMs: 0, trimmedMs: 0 });
   let head = $state.raw({ recordedMs: 0, trimmedMs: 0 });
 
-  const fromMs = $derived(middle.recordedMs - WINDOW_MS / 2);
-  const trimmedFromMs = $derived(middle.trimmedMs - WINDOW_MS / 2);
-  const x = (ms: number): number => ((ms - fromMs) / WINDOW_MS) * width;
-  const trimmedX = (ms: number): number => ((ms - trimmedFromMs) / WINDOW_MS) * width;
-  const msAt = (px: number): number => fromMs + (px / width) * WINDOW_MS;
+  const fromMs = $derived(middle.recordedMs - windowMs / 2);
+  const trimmedFromMs = $derived(middle.trimmedMs - windowMs / 2);
+  const x = (ms: number): number => ((ms - fromMs) / windowMs) * width;
+  const trimmedX = (ms: number): number => ((ms - trimmedFromMs) / windowMs) * width;
+  const msAt = (px: number): number => fromMs + (px / width) * windowMs;
 
   /** Moves with the playhead, in steps: what is looked at holds still. */
   function follow(): void {
@@ -32,8 +36,8 @@
     const trimmedMs = trimming.nowMs;
     const recordedMs = player.nowMs;
     head = { recordedMs, trimmedMs };
-    const isFar = Math.abs(recordedMs - middle.recordedMs) > WINDOW_MS * 0.42;
-    if (isFar || Math.abs(trimmedMs - middle.trimmedMs) > WINDOW_MS * 0.42) middle = { recordedMs, trimmedMs };
+    const isFar = Math.abs(recordedMs - middle.recordedMs) > windowMs * 0.42;
+    if (isFar || Math.abs(trimmedMs - middle.trimmedMs) > windowMs * 0.42) middle = { recordedMs, trimmedMs };
   }
   $effect(() => {
     void trimming.trim;
@@ -48,7 +52,7 @@
     if (span === undefined || map === null) return;
     untrack(() => {
       const at = (span.fromMs + span.toMs) / 2;
-      if (Math.abs(at - middle.recordedMs) < WINDOW_MS * 0.4) return;
+      if (Math.abs(at - middle.recordedMs) < windowMs * 0.4) return;
       middle = { recordedMs: at, trimmedMs: map.trimmedAt(at)[0] ?? trimming.nowMs };
     });
   });
@@ -67,13 +71,13 @@
       if (after.fromMs !== null && after.plays !== 'room')
         found.push({ key: `${after.piece.id} start`, laid: after, edge: 'start', ms: after.fromMs, trimmedMs: atMs });
     }
-    return found.filter(({ ms }) => ms > fromMs && ms < fromMs + WINDOW_MS);
+    return found.filter(({ ms }) => ms > fromMs && ms < fromMs + windowMs);
   });
   const order = $derived(byMiddle(desk.track));
   const shownWords = $derived.by(() => {
     const { words: all, middles } = order;
     const first = firstFrom(middles, fromMs);
-    const until = firstFrom(middles, fromMs + WINDOW_MS);
+    const until = firstFrom(middles, fromMs + windowMs);
     // What is too narrow to be read is left out.
     return all.slice(first, until).filter(({ startMs, endMs }) => x(endMs) - x(startMs) > 18);
   });
@@ -114,13 +118,13 @@
         context.fillStyle = isHeard ? color('--wave') : `color-mix(in oklab, ${color('--soft-ink')}, transparent 62%)`;
         bar(px, topLane, [least, greatest]);
       }
-      const trimmedMs = trimmedFromMs + (px / width) * WINDOW_MS;
+      const trimmedMs = trimmedFromMs + (px / width) * windowMs;
       const laid = map.laid[map.indexAt(trimmedMs)];
       const recordedMs = map.recordedAt(trimmedMs);
       if (laid === undefined) continue;
       const isSound = laid.plays === 'sound' && recordedMs !== null;
       const { least, greatest } = isSound
-        ? levelsBetween(sound.levels, recordedMs, recordedMs + WINDOW_MS / width)
+        ? levelsBetween(sound.levels, recordedMs, recordedMs + windowMs / width)
         : { least: laid.plays === 'room' ? -0.001 : 0, greatest: laid.plays === 'room' ? 0.001 : 0 };
       context.fillStyle = isSound ? color('--leaf') : color('--soft-ink');
       bar(px, lowLane, [least, greatest]);
@@ -135,6 +139,17 @@
       context.stroke();
     }
   });
+
+  /** Around what is chosen, else the playhead, which stays where it is. */
+  function zoomBy(by: 1 | -1): void {
+    zoom = clamp(zoom + by, 0, WINDOWS_MS.length - 1);
+    const span = trimming.choice?.spans[0];
+    const join = edges.find(
+      ({ laid, edge }) => edge === 'start' && laid.piece.id === trimming.joins[trimming.joinAt]?.afterId
+    );
+    const recordedMs = span?.fromMs ?? join?.ms ?? player.nowMs;
+    middle = { recordedMs, trimmedMs: trimming.map?.trimmedAt(recordedMs)[0] ?? trimming.nowMs };
+  }
 
   // A stretch is drawn, an edge is dragged.
   let drag = $state.raw<
@@ -173,7 +188,7 @@
     }
     const ms = msAt(pxOf(event));
     // A click goes there.
-    if (Math.abs(ms - done.fromMs) < WINDOW_MS / 200) {
+    if (Math.abs(ms - done.fromMs) < windowMs / 200) {
       trimming.choice = null;
       player.seek(ms);
     }
@@ -216,6 +231,24 @@
     <span class="name mono" style:top="112px" data-testid="trimmed-now"
       >{words.trimmed(desk.on.showTime(head.trimmedMs, 2))}</span
     >
+    <span class="zoom">
+      <button
+        class="icon"
+        aria-label={words.closer}
+        title={words.closer}
+        disabled={zoom === 0}
+        onpointerdown={(event) => event.stopPropagation()}
+        onclick={() => zoomBy(-1)}><ZoomIn size={16} /></button
+      >
+      <button
+        class="icon"
+        aria-label={words.farther}
+        title={words.farther}
+        disabled={zoom === WINDOWS_MS.length - 1}
+        onpointerdown={(event) => event.stopPropagation()}
+        onclick={() => zoomBy(1)}><ZoomOut size={16} /></button
+      >
+    </span>
     {#if desk.sound === null}<p class="soft none">{desk.on.soundFailure ?? words.none}</p>{/if}
   </div>
 </div>
@@ -285,6 +318,14 @@
     color: var(--soft-ink);
     font-size: 12px;
     pointer-events: none;
+  }
+  .zoom {
+    position: absolute;
+    top: 84px;
+    right: 8px;
+    display: flex;
+    background: color-mix(in oklab, var(--paper), transparent 20%);
+    cursor: default;
   }
   .none {
     position: absolute;

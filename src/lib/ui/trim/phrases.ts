@@ -56,6 +56,8 @@ export const phrases = {
     recorded: (at: string) => `recorded ${at}`,
     trimmed: (at: string) => `trimmed ${at}`,
     edge: (edge: 'start' | 'end', at: string) => `${edge === 'start' ? 'Begins' : 'Ends'} at ${at}`,
+    closer: 'Closer, down to the millisecond',
+    farther: 'Farther',
     none: 'The waveform is not there yet.'
   },
   tabs: {
@@ -108,6 +110,7 @@ export const phrases = {
   review: {
     place: (number: number, count: number) => `${number} of ${count}`,
     take: 'Take out',
+    shorten: 'Shorten',
     keep: 'Keep',
     hear: 'Hear it without',
     end: 'End'
