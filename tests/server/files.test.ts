@@ -92,7 +92,7 @@ test('a file is said as its options have it; what makes no sense or is not there
   for (const [query, status, code] of [
     ['format=srt&offsetMs=soon', 400, 'bad_request'],
     ['format=none', 422, 'not_supported'],
-    ['format=srt&trimId=x', 422, 'not_supported']
+    ['format=srt&trimId=x', 404, 'unknown_trim']
   ] as const) {
     const refused = await ask(server, `/api/tracks/${id}/export?${query}`);
     expect([refused.status, refused.body.error.code], query).toEqual([status, code]);

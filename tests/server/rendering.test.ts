@@ -253,7 +253,7 @@ describe('a render', () => {
       [{ captions: 'inside', trackIds: [], trackId: undefined }, 400, 'bad_request'],
       [{ captions: 'inside', container: 'wav' }, 422, 'does_not_fit'],
       [{ captions: 'inside', container: 'webm', video: { codec: 'copy' } }, 422, 'does_not_fit'],
-      [{ trimId: 'one' }, 422, 'not_supported'],
+      [{ trimId: 'one' }, 404, 'unknown_trim'],
       [{ trackIds: [made.track.id, other.track.id] }, 422, 'does_not_fit'],
       [{ container: 'webm' }, 422, 'does_not_fit'],
       [{ video: { codec: 'copy' } }, 422, 'does_not_fit'],
