@@ -32,6 +32,9 @@ async function record(page: Page): Promise<void> {
         return true;
       }
     })`;
+    // The method is called on its own node below.
+    // eslint-disable-next-line @typescript-eslint/unbound-method
+    const connect = AudioNode.prototype.connect as (this: AudioNode, to: AudioNode) => AudioNode;
     const own = window as unknown as { heard: number[]; tapOf: (context: AudioContext) => Promise<AudioNode> };
     own.heard = [];
     const taps = new Map<AudioContext, Promise<AudioNode>>();
@@ -40,15 +43,16 @@ async function record(page: Page): Promise<void> {
         taps.get(context) ??
         context.audioWorklet.addModule(URL.createObjectURL(new Blob([code], { type: 'text/javascript' }))).then(() => {
           const tap = new AudioWorkletNode(context, 'tap', { channelCount: 1, channelCountMode: 'explicit' });
+          // What leads nowhere is not heard: it leads to the speakers, silent.
+          const silent = new GainNode(context, { gain: 0 });
+          connect.call(tap, silent);
+          connect.call(silent, context.destination);
           tap.port.onmessage = ({ data }: MessageEvent<number[]>) => void own.heard.push(...data);
           return tap;
         });
       taps.set(context, made);
       return made;
     };
-    // The method is called on its own node below.
-    // eslint-disable-next-line @typescript-eslint/unbound-method
-    const connect = AudioNode.prototype.connect as (this: AudioNode, to: AudioNode) => AudioNode;
     AudioNode.prototype.connect = function (this: AudioNode, to: AudioNode) {
       if (to instanceof AudioDestinationNode)
         void own.tapOf(this.context as AudioContext).then((tap) => connect.call(this, tap));
@@ -60,6 +64,7 @@ async function record(page: Page): Promise<void> {
 /** Lengths of the gaps between the first sound and the last, one for each join. */
 function gapsIn(heard: readonly number[]): number[] {
   const loudest = Math.max(...heard);
+  if (!(loudest > 0.1)) throw new Error(`nothing was heard: ${heard.length} ms, ${loudest} at most`);
   const isQuiet = (level: number): boolean => level < loudest * QUIET_SHARE;
   const first = heard.findIndex((level) => !isQuiet(level));
   const last = heard.findLastIndex((level) => !isQuiet(level));

@@ -20,7 +20,7 @@ import {
   type TrimCommand
 } from '../src/lib/core/trims';
 import { byMiddle, textOf } from '../src/lib/client/trim/text';
-import { CLICKS, CLICKS_MS, clicksIn, film, flashesIn, SECONDS, varying } from '../tests/server/clicks';
+import { CLICKS, CLICKS_MS, clicksIn, film, flashesIn, run, SECONDS, varying } from '../tests/server/clicks';
 import {
   ask,
   jobEnd,
@@ -119,19 +119,7 @@ function joinRows(): Row[] {
     '-o',
     spoken
   ]);
-  const raw = execFileSync('ffmpeg', [
-    '-v',
-    'error',
-    '-i',
-    spoken,
-    '-ar',
-    String(RATE),
-    '-ac',
-    '1',
-    '-f',
-    'f32le',
-    '-'
-  ]);
+  const raw = run('ffmpeg', ['-i', spoken, '-ar', String(RATE), '-ac', '1', '-f', 'f32le', '-']);
   const speech = new Float32Array(raw.buffer.slice(raw.byteOffset, raw.byteOffset + raw.length - (raw.length % 4)));
   const random = makeRandom(5);
   const sounds: Readonly<Record<string, Float32Array>> = {
@@ -263,21 +251,7 @@ async function pauseRows(server: Server): Promise<Row[]> {
       execFileSync('flite', ['-voice', voice, '-t', SENTENCES[at % SENTENCES.length]!, '-o', path]);
       const filter =
         'silenceremove=start_periods=1:start_threshold=-45dB,areverse,silenceremove=start_periods=1:start_threshold=-45dB,areverse';
-      const raw = execFileSync('ffmpeg', [
-        '-v',
-        'error',
-        '-i',
-        path,
-        '-af',
-        filter,
-        '-ar',
-        '16000',
-        '-ac',
-        '1',
-        '-f',
-        'f32le',
-        '-'
-      ]);
+      const raw = run('ffmpeg', ['-i', path, '-af', filter, '-ar', '16000', '-ac', '1', '-f', 'f32le', '-']);
       push(new Float32Array(raw.buffer.slice(raw.byteOffset, raw.byteOffset + raw.length - (raw.length % 4))));
       const startMs = nowMs;
       push(new Float32Array(Math.round(gapMs * 16)));
@@ -357,13 +331,13 @@ async function renderRows(server: Server): Promise<Row[]> {
   const minutes = 20;
   const folder = newFolder();
   const [short, long] = [join(folder, 'short.mp4'), join(folder, 'long.mp4')];
-  const run = (args: readonly string[]): void => void execFileSync('ffmpeg', ['-v', 'error', '-y', ...args]);
-  run([
+  const make = (args: readonly string[]): void => void run('ffmpeg', ['-y', ...args]);
+  make([
     ...['-f', 'lavfi', '-i', 'testsrc2=s=640x360:r=25:d=60,noise=alls=20:allf=t'],
     ...['-f', 'lavfi', '-i', 'anoisesrc=d=60:r=48000:a=0.2,aformat=channel_layouts=stereo'],
     ...['-c:v', 'libx264', '-preset', 'veryfast', '-pix_fmt', 'yuv420p', '-c:a', 'aac', short]
   ]);
-  run(['-stream_loop', String(minutes - 1), '-i', short, '-c', 'copy', long]);
+  make(['-stream_loop', String(minutes - 1), '-i', short, '-c', 'copy', long]);
   const recordingId = (await upload(server, 'long.mp4', execFileSync('cat', [long], { maxBuffer: 1 << (31 - 1) }))).body
     .recording.id as string;
   const { trim } = (await send(server, `/api/recordings/${recordingId}/trims`, { title: 'Long' })).body;
@@ -378,11 +352,11 @@ async function renderRows(server: Server): Promise<Row[]> {
   const plain = { sound: 0, video: 0 };
   const length = String((minutes * 60 * (apart - 400)) / apart);
   plain.sound = await timedAsync(() =>
-    run(['-i', long, '-t', length, '-vn', '-c:a', 'aac', '-b:a', '160k', join(folder, 'plain.m4a')])
+    make(['-i', long, '-t', length, '-vn', '-c:a', 'aac', '-b:a', '160k', join(folder, 'plain.m4a')])
   );
   ours.sound = await timedAsync(() => render(server, recordingId, { trimId: trim.id, container: 'm4a' }));
   plain.video = await timedAsync(() =>
-    run([
+    make([
       '-i',
       long,
       '-t',
