@@ -127,21 +127,11 @@ function isOn(cue: Cue, shown: readonly Word[], stretch: SharedStretch): boolean
   return hereMs * 2 >= cue.endMs - cue.startMs;
 }
 
-/** Finds what stands on a stretch without a walk through the track, each in its order. */
-interface Standing {
+/** Finds what stands on a stretch without a walk through the track, each in the track's order. */
+function standing(track: Track): {
   readonly cuesOn: (stretch: SharedStretch) => Cue[];
   readonly wordsOn: (stretch: SharedStretch) => Word[];
-}
-
-/** Made once for a track, which is laid on one trim after another. */
-const known = new WeakMap<Track, Standing>();
-function standing(track: Track): Standing {
-  const made = known.get(track) ?? findStanding(track);
-  known.set(track, made);
-  return made;
-}
-
-function findStanding(track: Track): Standing {
+} {
   const shown = shownWordsOfAll(track);
   const cues = byTime(track.cues, (cue, at) => ({
     fromMs: Math.min(cue.startMs, ...shown[at]!.map(({ startMs }) => startMs)),
