@@ -53,7 +53,6 @@ export class TrimPlayback {
   /** Where it stops by itself. */
   #stopMs: number | null = null;
   isPlaying = $state(false);
-  isWaiting = $state(false);
   failure: string | null = $state(null);
 
   constructor(recording: { readonly id: string; readonly media: { readonly channels: number } }, trim: Trim) {
@@ -137,7 +136,6 @@ export class TrimPlayback {
     this.#restMs = this.nowMs;
     this.#halt();
     this.isPlaying = false;
-    this.isWaiting = false;
   }
 
   seek(trimmedMs: number): void {
@@ -168,15 +166,12 @@ export class TrimPlayback {
     const context = this.#context;
     const sample = Math.round((this.#restMs / 1000) * BLOCK_RATE_HZ);
     try {
-      this.isWaiting = true;
       if (context.state === 'suspended') await context.resume();
       await this.#fetch(sample, sample + SLICE_S * BLOCK_RATE_HZ);
     } catch (error) {
       if (turn !== this.#turn) return;
       this.failure = messageOf(error);
       return this.pause();
-    } finally {
-      if (turn === this.#turn) this.isWaiting = false;
     }
     if (turn !== this.#turn || !this.isPlaying) return;
     this.#anchor = { sample, atS: context.currentTime + LEAD_S };

@@ -65,7 +65,6 @@ export class Trimming {
   list: readonly TrimSummary[] = $state.raw([]);
   session: TrimSession | null = $state.raw(null);
   failure: string | null = $state(null);
-  isLoading = $state(true);
   /** Of which trim Time, Check and Hand over show the track; `null`: as it was recorded. */
   seenAs: string | null = $state(null);
   /** The trims that are looked at, by id: as they were fetched last. */
@@ -185,8 +184,6 @@ export class Trimming {
         this.shapes = await api.hesitationShapes(this.#view.session.trackId);
       } catch (error) {
         this.failure = messageOf(error);
-      } finally {
-        this.isLoading = false;
       }
     };
     void open();
@@ -248,8 +245,9 @@ export class Trimming {
     });
   }
 
-  get playback(): TrimPlayback | null {
-    return this.#playback;
+  /** Why the trim cannot be heard; `null` while it can. */
+  get soundFailure(): string | null {
+    return this.#drive?.playback.failure ?? null;
   }
   /** Trimmed time that is heard now. */
   get nowMs(): number {

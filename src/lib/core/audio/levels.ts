@@ -57,6 +57,9 @@ export class LevelMeter {
   }
 }
 
+/** Root-mean-square level of a bucket, 0 to 1; 0 outside. */
+export const rmsOf = (levels: Uint8Array, bucket: number): number => expand(levels[bucket * LEVEL_BYTES + 2] ?? 0);
+
 /** Least and greatest level, -1 to 1, of the buckets between two times. */
 export function levelsBetween(levels: Uint8Array, startMs: number, endMs: number): { least: number; greatest: number } {
   const from = Math.max(0, Math.floor(startMs / LEVEL_BUCKET_MS));

@@ -18,8 +18,7 @@ import {
   type Trim
 } from './trim';
 
-export type TrimProblemCode =
-  'unknown_piece' | 'bad_times' | 'beyond_recording' | 'into_itself' | 'nothing_to_change' | 'too_many' | 'ids_missing';
+export type TrimProblemCode = 'unknown_piece' | 'bad_times' | 'beyond_recording' | 'into_itself' | 'too_many';
 
 /** Why a command cannot be done: to what, and what to do. */
 export interface TrimProblem {

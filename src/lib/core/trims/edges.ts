@@ -1,5 +1,5 @@
 /** Where an edge is not heard: at the quietest point near a word's edge, where the waveform crosses zero. */
-import { expand, LEVEL_BUCKET_MS, LEVEL_BYTES } from '../audio';
+import { LEVEL_BUCKET_MS, LEVEL_BYTES, rmsOf } from '../audio';
 import type { WordId } from '../id';
 import { clamp, wholeMs, type Ms } from '../time';
 import { lookUp, type Track, type Word } from '../track';
@@ -66,7 +66,7 @@ export function quietEdge(
   const first = Math.ceil(leastMs / LEVEL_BUCKET_MS);
   let best = { bucket: -1, cost: Number.POSITIVE_INFINITY };
   for (let bucket = first; bucket <= Math.min(last, Math.floor(mostMs / LEVEL_BUCKET_MS) - 1); bucket++) {
-    const here = (at: number): number => expand(levels[clamp(at, 0, last) * LEVEL_BYTES + 2] ?? 0) ** 2;
+    const here = (at: number): number => rmsOf(levels, clamp(at, 0, last)) ** 2;
     const distanceMs = Math.abs(bucket * LEVEL_BUCKET_MS - nearMs);
     // A decibel is worth going 30 ms for.
     const loudDb = 10 * Math.log10(here(bucket) * 2 + here(bucket - 1) + here(bucket + 1) + 1e-9);

@@ -1,5 +1,5 @@
 /** Joins that are likely to be heard, from the waveform's levels and the speech map, each with a better edge where there is one. */
-import { expand, LEVEL_BUCKET_MS, LEVEL_BYTES, type SpeechMap } from '../audio';
+import { LEVEL_BUCKET_MS, LEVEL_BYTES, rmsOf, type SpeechMap } from '../audio';
 import { clamp, type Ms } from '../time';
 import { quietEdge, type CutSound } from './edges';
 import { joinsOf, mapOf, type Join, type LaidPiece } from './map';
@@ -109,7 +109,7 @@ function judge(
 function levelDb({ levels }: CutSound, fromMs: number, toMs: number): number {
   const [from, to] = bucketsOf(levels, fromMs, toMs);
   let power = 0;
-  for (let bucket = from; bucket < to; bucket++) power += expand(levels[bucket * LEVEL_BYTES + 2]!) ** 2;
+  for (let bucket = from; bucket < to; bucket++) power += rmsOf(levels, bucket) ** 2;
   return db(Math.sqrt(power / Math.max(1, to - from)));
 }
 
@@ -117,7 +117,7 @@ function levelDb({ levels }: CutSound, fromMs: number, toMs: number): number {
 function shareDb({ levels }: CutSound, [fromMs, toMs]: readonly [number, number], share: number): number {
   const [from, to] = bucketsOf(levels, fromMs, toMs);
   const found: number[] = [];
-  for (let bucket = from; bucket < to; bucket++) found.push(expand(levels[bucket * LEVEL_BYTES + 2]!));
+  for (let bucket = from; bucket < to; bucket++) found.push(rmsOf(levels, bucket));
   found.sort((a, b) => a - b);
   return db(found[Math.floor(found.length * share)] ?? 0);
 }

@@ -1,6 +1,6 @@
 /** Pauses of a recording: where nobody speaks and little is heard. */
 import { firstWhere } from '../bisect';
-import { expand, LEVEL_BUCKET_MS, LEVEL_BYTES, type SpeechMap } from '../audio';
+import { LEVEL_BUCKET_MS, LEVEL_BYTES, rmsOf, type SpeechMap } from '../audio';
 import { toSpan, type ReckonedSpan, type Span } from '../time';
 
 export interface PauseOptions {
@@ -18,8 +18,6 @@ const MAP_REACH_MS = 120;
 const SPEECH_FROM = 0.5;
 /** Of speech, where no map knows of any. */
 const USUAL_SPEECH = 0.1;
-
-const rmsOf = (levels: Uint8Array, bucket: number): number => expand(levels[bucket * LEVEL_BYTES + 2] ?? 0);
 
 /** Amplitude of what is spoken, as the mean power of it; what is quiet between words counts little. */
 export function speechLevel(levels: Uint8Array, speech: SpeechMap): number {

@@ -3,7 +3,7 @@
  * frame is one of theirs with the phases of its spectrum turned at random, so that level and colour stay and nothing is
  * heard again (a phase vocoder's frames without their order; sine windows, which add up to one in power).
  */
-import { expand, LEVEL_BUCKET_MS, LEVEL_BYTES, speechRegions, transform, type SpeechMap } from '../audio';
+import { LEVEL_BUCKET_MS, LEVEL_BYTES, speechRegions, transform, type SpeechMap, rmsOf } from '../audio';
 import { toSpan, type Span } from '../time';
 
 const MOST_MATERIAL_MS = 4000;
@@ -52,7 +52,7 @@ function powerOf(levels: Uint8Array, startMs: number): number {
   const from = startMs / LEVEL_BUCKET_MS;
   const count = PART_MS / LEVEL_BUCKET_MS;
   let sum = 0;
-  for (let bucket = from; bucket < from + count; bucket++) sum += expand(levels[bucket * LEVEL_BYTES + 2]!) ** 2;
+  for (let bucket = from; bucket < from + count; bucket++) sum += rmsOf(levels, bucket) ** 2;
   return sum / count;
 }
 

@@ -251,9 +251,11 @@ export class Rendering {
           );
     const graphPath = `${scratch}.graph`;
     try {
-      await writeFile(graphPath, filterGraph(withStrip(plan, painter)));
+      const painted = withStrip(plan, painter);
+      const graph = filterGraph(painted);
+      if (graph !== '') await writeFile(graphPath, graph);
       await makeWhole(path, async (unfinished) => {
-        const args = renderArguments(withStrip(plan, painter), unfinished, graphPath);
+        const args = renderArguments(painted, unfinished, graphPath);
         const encoding = encode(args, {
           signal,
           durationMs: lengthMs,

@@ -49,9 +49,7 @@
   {:else}
     {#if trimming.tried !== null}
       <p role="status" data-testid="hesitations-found">
-        {said !== ''
-          ? said
-          : phrases.pauses.found(trimming.tried.length, trimming.wouldSaveMs).replace('pause', 'place')}
+        {said !== '' ? said : words.found(trimming.tried.length, trimming.wouldSaveMs)}
       </p>
     {/if}
     <p class="acts">

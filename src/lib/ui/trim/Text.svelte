@@ -67,6 +67,10 @@
     untrack(() => {
       tried.clear();
       if (spans === null || spans.length === 0) return;
+      // Asked for one by one, each would be looked for in all of the text.
+      const elements = new Map(
+        [...(box?.querySelectorAll<HTMLElement>('[data-key]') ?? [])].map((element) => [element.dataset.key, element])
+      );
       const sorted = spans.toSorted((a, b) => a.fromMs - b.fromMs);
       let first: Token | null = null;
       for (const token of tokens) {
@@ -75,7 +79,7 @@
         const span = sorted[firstWhere(sorted.length, (at) => sorted[at]!.toMs > middle)];
         const isIn = span !== undefined && span.fromMs <= middle && token.state === 'heard';
         if (!isIn) continue;
-        const element = elementOf(token.key);
+        const element = elements.get(token.key) ?? null;
         mark(tried, element, element);
         first ??= token;
       }

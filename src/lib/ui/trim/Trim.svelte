@@ -22,6 +22,9 @@
   });
   $effect(() => trimming.follow());
   $effect(() => trimming.judge());
+  $effect(() => {
+    if (trimming.soundFailure !== null) desk.say(trimming.soundFailure);
+  });
 </script>
 
 <h2 class="unseen">{phrases.title}</h2>

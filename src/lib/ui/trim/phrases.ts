@@ -93,6 +93,8 @@ export const phrases = {
       phrase: 'Phrases of your list'
     },
     count: (count: number) => String(count),
+    found: (count: number, savedMs: number) =>
+      count === 0 ? 'No place is found by these values.' : `${plural(count, 'place')}, ${seconds(savedMs)} in all.`,
     show: 'Show them',
     take: 'Take them all',
     through: 'One by one',
