@@ -1,8 +1,8 @@
 /** A track of one cut of a recording, laid on the next cut of it. */
 import { firstWhere } from '../bisect';
 import type { CueId, WordId } from '../id';
-import { clamp, lastStartingBy, type Ms, overlapMs, toSpan, wholeMs } from '../time';
-import { compareCues, joinWords, lookUp, shownWordsOfAll, type Cue, type Track, type Word } from '../track';
+import { clamp, lastStartingBy, type Ms, overlapMs, type Span, toSpan, wholeMs } from '../time';
+import { compareCues, joinWords, shownWordsOfAll, type Cue, type Track, type Word } from '../track';
 import type { CutComparison, SharedStretch } from './compare';
 
 /** What deserves a look in a track that was carried over; times are of the new cut. */
@@ -22,7 +22,8 @@ export interface CutRemark {
 export interface CarriedOver {
   readonly words: readonly Word[];
   readonly cues: readonly Cue[];
-  readonly remarks: readonly CutRemark[];
+  /** Made when they are asked for, in order. */
+  readonly remarks: () => readonly CutRemark[];
 }
 
 /** A cue that loses less time than this, and no words, gets no remark. */
@@ -34,11 +35,12 @@ const JOINED_MS = 300;
 
 /** A part of a cue on one stretch. */
 interface Part {
-  readonly old: Cue;
+  /** Its cue's place in the old track. */
+  readonly cueAt: number;
   readonly cue: Cue;
   readonly words: readonly Word[];
-  /** What of the old track these were made of, in the same order. */
-  readonly from: readonly WordId[];
+  /** Places in the old track of what these were made of, in the same order. */
+  readonly from: readonly number[];
   readonly stretch: SharedStretch;
   /** Its place among the stretches. */
   readonly at: number;
@@ -53,39 +55,45 @@ export function carryOver(
   { shared, added }: Pick<CutComparison, 'shared' | 'added'>,
   mint: () => string
 ): CarriedOver {
-  const idOf = idsOnce(mint);
+  const layout = layOut(track);
+  const { cuesOn, wordsOn } = layout;
+  const ids = {
+    ofWord: idsOnce<WordId>(track.words, mint),
+    ofCue: idsOnce<CueId>(track.cues, mint)
+  };
   const parts: Part[] = [];
   const loose: Word[] = [];
-  const placed = new Set<WordId>();
-  const { cuesOn, wordsOn } = standing(track);
+  const placed = new Uint8Array(track.words.length);
+  /** The last stretch on which a cue that holds the word stands, counted from 1. */
+  const heldOn = new Int32Array(track.words.length);
   /** The part of each cue that was made last, by its place in the list. */
-  const lastPartOf = new Map<Cue, number>();
+  const lastPartOf = new Map<number, number>();
   shared.forEach((stretch, stretchAt) => {
-    const cuesHere = cuesOn(stretch);
-    for (const cue of cuesHere) {
-      const at = lastPartOf.get(cue) ?? -1;
+    for (const cueAt of cuesOn(stretch)) {
+      const at = lastPartOf.get(cueAt) ?? -1;
       const last = parts[at];
       const isGoingOn = last !== undefined && goesOn(last, stretch, stretchAt, track);
-      const part = partOn(track, cue, { stretch, at: stretchAt }, idOf, isGoingOn ? last : null);
+      const part = partOn(layout, cueAt, { stretch, at: stretchAt }, ids, isGoingOn ? last : null);
       if (isGoingOn) parts[at] = joinParts(last, part);
-      else lastPartOf.set(cue, parts.push(part) - 1);
+      else lastPartOf.set(cueAt, parts.push(part) - 1);
+      heldOn.fill(stretchAt + 1, layout.wordsFrom[cueAt], layout.wordsFrom[cueAt]! + track.cues[cueAt]!.wordIds.length);
     }
-    const held = new Set(cuesHere.flatMap((cue) => cue.wordIds));
-    for (const word of wordsOn(stretch)) {
-      placed.add(word.id);
-      if (!held.has(word.id)) loose.push(moveWord(word, stretch, idOf(word.id)));
+    for (const at of wordsOn(stretch)) {
+      placed[at] = 1;
+      if (heldOn[at] !== stretchAt + 1) loose.push(moveWord(track.words[at]!, stretch, ids.ofWord(at)));
     }
   });
   parts.sort((a, b) => compareCues(a.cue, b.cue));
   return {
     words: inReadingOrder(parts, loose),
     cues: parts.map(({ cue }) => cue),
-    remarks: [
-      ...remarksOnCues(track, parts, shared, placed),
-      ...added
-        .filter(({ startMs, endMs }) => endMs - startMs >= LEAST_NEW_MS)
-        .map((span) => ({ kind: 'new sound' as const, ...span, cueIds: [], text: '' }))
-    ].sort((a, b) => a.startMs - b.startMs)
+    remarks: () =>
+      [
+        ...remarksOnCues(layout, parts, shared, placed),
+        ...added
+          .filter(({ startMs, endMs }) => endMs - startMs >= LEAST_NEW_MS)
+          .map((span) => ({ kind: 'new sound' as const, ...span, cueIds: [], text: '' }))
+      ].sort((a, b) => a.startMs - b.startMs)
   };
 }
 
@@ -93,13 +101,12 @@ export function carryOver(
 function goesOn(last: Part, stretch: SharedStretch, stretchAt: number, track: Track): boolean {
   const pauseMs = stretch.newMs - endOf(last.stretch);
   if (last.at !== stretchAt - 1 || pauseMs > JOINED_MS || isRepeat(last, stretch)) return false;
-  return pauseMs <= 0 || !overlapsAnother(track, last.old);
+  return pauseMs <= 0 || !overlapsAnother(track, last.cueAt);
 }
 
-function overlapsAnother(track: Track, cue: Cue): boolean {
-  const at = lookUp(track).cueAt.get(cue.id)!;
-  const isOver = (other: Cue | undefined): boolean => other !== undefined && overlapMs(cue, other) > 0;
-  return isOver(track.cues[at - 1]) || isOver(track.cues[at + 1]);
+function overlapsAnother({ cues }: Track, at: number): boolean {
+  const isOver = (other: Cue | undefined): boolean => other !== undefined && overlapMs(cues[at]!, other) > 0;
+  return isOver(cues[at - 1]) || isOver(cues[at + 1]);
 }
 
 const endOf = ({ newMs, lengthMs }: SharedStretch): number => newMs + lengthMs;
@@ -127,51 +134,86 @@ function isOn(cue: Cue, shown: readonly Word[], stretch: SharedStretch): boolean
   return hereMs * 2 >= cue.endMs - cue.startMs;
 }
 
-/** Finds what stands on a stretch without a walk through the track, each in the track's order. */
-function standing(track: Track): {
-  readonly cuesOn: (stretch: SharedStretch) => Cue[];
-  readonly wordsOn: (stretch: SharedStretch) => Word[];
-} {
+/** What stands where in a track. */
+interface Layout {
+  readonly track: Track;
+  readonly shown: readonly (readonly Word[])[];
+  /** Place of each cue's first word; the others follow it. */
+  readonly wordsFrom: Int32Array;
+  /** Places of what stands on a stretch, in order, found without a walk through the track. */
+  readonly cuesOn: (stretch: SharedStretch) => number[];
+  readonly wordsOn: (stretch: SharedStretch) => number[];
+}
+
+const layouts = new WeakMap<Track, Layout>();
+
+/** Made once for a track, which is laid on one version of a trim after the other. */
+function layOut(track: Track): Layout {
+  const layout = layouts.get(track) ?? makeLayout(track);
+  layouts.set(track, layout);
+  return layout;
+}
+
+function makeLayout(track: Track): Layout {
   const shown = shownWordsOfAll(track);
-  const cues = byTime(track.cues, (cue, at) => ({
-    fromMs: Math.min(cue.startMs, ...shown[at]!.map(({ startMs }) => startMs)),
-    toMs: Math.max(cue.endMs, ...shown[at]!.map(({ endMs }) => endMs))
-  }));
-  const words = byTime(track.words, ({ startMs, endMs }) => ({ fromMs: startMs, toMs: endMs }));
+  const wordsFrom = new Int32Array(track.cues.length);
+  const cueTimes = timesOf(track.cues);
+  let wordAt = 0;
+  track.cues.forEach(({ wordIds }, at) => {
+    if (wordIds.length > 0) while (track.words[wordAt]!.id !== wordIds[0]) wordAt++;
+    wordsFrom[at] = wordAt;
+    wordAt += wordIds.length;
+    for (const { startMs, endMs } of shown[at]!) {
+      if (startMs < cueTimes.from[at]!) cueTimes.from[at] = startMs;
+      if (endMs > cueTimes.to[at]!) cueTimes.to[at] = endMs;
+    }
+  });
+  const [cues, words] = [touching(cueTimes), touching(timesOf(track.words))];
   return {
-    cuesOn: (stretch) =>
-      cues(stretch).flatMap((at) => (isOn(track.cues[at]!, shown[at]!, stretch) ? [track.cues[at]!] : [])),
-    wordsOn: (stretch) =>
-      words(stretch).flatMap((at) => (isWordOn(track.words[at]!, stretch) ? [track.words[at]!] : []))
+    ...{ track, shown, wordsFrom },
+    cuesOn: (stretch) => cues(stretch).filter((at) => isOn(track.cues[at]!, shown[at]!, stretch)),
+    wordsOn: (stretch) => words(stretch).filter((at) => isWordOn(track.words[at]!, stretch))
   };
 }
 
-/** Indices of those whose time touches a stretch, in order. */
-function byTime<T>(
-  list: readonly T[],
-  timeOf: (one: T, at: number) => { readonly fromMs: number; readonly toMs: number }
-): (stretch: SharedStretch) => number[] {
-  const sorted = list.map((one, at) => ({ at, ...timeOf(one, at) })).sort((a, b) => a.fromMs - b.fromMs);
-  const lastEnds = new Float64Array(sorted.length);
-  sorted.forEach(({ toMs }, place) => (lastEnds[place] = Math.max(lastEnds[place - 1] ?? 0, toMs)));
+interface Times {
+  readonly from: Float64Array;
+  readonly to: Float64Array;
+}
+function timesOf(list: readonly Span[]): Times {
+  const times = { from: new Float64Array(list.length), to: new Float64Array(list.length) };
+  list.forEach(({ startMs, endMs }, at) => {
+    times.from[at] = startMs;
+    times.to[at] = endMs;
+  });
+  return times;
+}
+
+/** Places of those whose time touches a stretch, in order. */
+function touching({ from, to }: Times): (stretch: SharedStretch) => number[] {
+  const isSorted = from.every((ms, at) => at === 0 || ms >= from[at - 1]!);
+  const places = Int32Array.from(from.keys());
+  if (!isSorted) places.sort((a, b) => from[a]! - from[b]!);
+  const lastEnds = new Float64Array(from.length);
+  places.forEach((at, rank) => (lastEnds[rank] = Math.max(lastEnds[rank - 1] ?? 0, to[at]!)));
   return (stretch) => {
-    const behind = firstWhere(sorted.length, (place) => sorted[place]!.fromMs > oldEndOf(stretch));
+    const behind = firstWhere(places.length, (rank) => from[places[rank]!]! > oldEndOf(stretch));
     const found: number[] = [];
-    for (let place = behind - 1; place >= 0 && lastEnds[place]! >= stretch.oldMs; place--)
-      if (sorted[place]!.toMs >= stretch.oldMs) found.push(sorted[place]!.at);
-    return found.sort((a, b) => a - b);
+    for (let rank = behind - 1; rank >= 0 && lastEnds[rank]! >= stretch.oldMs; rank--)
+      if (to[places[rank]!]! >= stretch.oldMs) found.push(places[rank]!);
+    return isSorted ? found.reverse() : found.sort((a, b) => a - b);
   };
 }
 
-/** An id the first time that it is asked for, after that a new one of its kind. */
-type IdOf = <Id extends WordId | CueId>(id: Id) => Id;
+/** Of what stands in a list: its id the first time that it is asked for, after that a new one. */
+type IdsOnce<Id> = (at: number) => Id;
 
-function idsOnce(mint: () => string): IdOf {
-  const used = new Set<string>();
-  return <Id extends WordId | CueId>(id: Id): Id => {
-    const own = used.has(id) ? (mint() as Id) : id;
-    used.add(own);
-    return own;
+function idsOnce<Id extends string>(list: readonly { readonly id: Id }[], mint: () => string): IdsOnce<Id> {
+  const used = new Uint8Array(list.length);
+  return (at) => {
+    if (used[at] === 1) return mint() as Id;
+    used[at] = 1;
+    return list[at]!.id;
   };
 }
 
@@ -182,36 +224,40 @@ function moveWord(word: Word, { newMs, oldMs, lengthMs }: SharedStretch, id: Wor
 
 /** `last`: the part that it goes on; `null` where it begins anew. */
 function partOn(
-  track: Track,
-  cue: Cue,
+  { track, wordsFrom }: Layout,
+  cueAt: number,
   { stretch, at }: { readonly stretch: SharedStretch; readonly at: number },
-  idOf: IdOf,
+  ids: { readonly ofWord: IdsOnce<WordId>; readonly ofCue: IdsOnce<CueId> },
   last: Part | null
 ): Part {
-  const { findWord } = lookUp(track);
-  const ids = new Map<WordId, WordId>();
-  const here = cue.wordIds
-    .map((id) => findWord(id)!)
+  const cue = track.cues[cueAt]!;
+  const from: number[] = [];
+  const words: Word[] = [];
+  const first = wordsFrom[cueAt]!;
+  for (let wordAt = first; wordAt < first + cue.wordIds.length; wordAt++) {
+    const word = track.words[wordAt]!;
+    if (!isWordOn(word, stretch)) continue;
     // A described sound that goes on is there already.
-    .filter((word) => isWordOn(word, stretch) && (word.kind !== 'sound' || last?.from.includes(word.id) !== true));
-  const words = here.map((word) => {
-    ids.set(word.id, idOf(word.id));
-    return moveWord(word, stretch, ids.get(word.id)!);
-  });
+    if (word.kind === 'sound' && last?.from.includes(wordAt) === true) continue;
+    from.push(wordAt);
+    words.push(moveWord(word, stretch, ids.ofWord(wordAt)));
+  }
   const startMs = clamp(cue.startMs, stretch.oldMs, oldEndOf(stretch) - 1) - stretch.oldMs + stretch.newMs;
   const endMs = Math.min(cue.endMs, oldEndOf(stretch)) - stretch.oldMs + stretch.newMs;
-  const firstShown = words.find((word) => word.shown)?.id;
-  // If its first word is gone, the new first word must not be a line start as well.
   const isWhole = words.length === cue.wordIds.length;
-  const lineStarts = cue.lineStarts.flatMap((id) => ids.get(id) ?? []).filter((id) => isWhole || id !== firstShown);
   const own = {
     ...cue,
-    id: last?.cue.id ?? idOf(cue.id),
-    ...toSpan({ startMs, endMs: Math.max(startMs + 1, endMs) }),
-    wordIds: words.map((word) => word.id),
-    lineStarts
+    id: last?.cue.id ?? ids.ofCue(cueAt),
+    ...toSpan({ startMs, endMs: Math.max(startMs + 1, endMs) })
   };
-  return { old: cue, cue: own, words, from: here.map(({ id }) => id), stretch, at };
+  if (isWhole && words.every(({ id }, place) => id === cue.wordIds[place]))
+    return { cueAt, cue: own, words, from, stretch, at };
+  // If its first word is gone, the new first word must not be a line start as well.
+  const firstShown = words.find((word) => word.shown)?.id;
+  const lineStarts = cue.lineStarts
+    .flatMap((id) => words[from.indexOf(first + cue.wordIds.indexOf(id))]?.id ?? [])
+    .filter((id) => isWhole || id !== firstShown);
+  return { cueAt, cue: { ...own, wordIds: words.map(({ id }) => id), lineStarts }, words, from, stretch, at };
 }
 
 function joinParts(first: Part, second: Part): Part {
@@ -234,38 +280,46 @@ function inReadingOrder(parts: readonly Part[], loose: readonly Word[]): Word[] 
   let next = 0;
   for (const part of parts) {
     while (next < waiting.length && waiting[next]!.startMs < part.cue.startMs) words.push(waiting[next++]!);
-    words.push(...part.words);
+    for (const word of part.words) words.push(word);
   }
-  return [...words, ...waiting.slice(next)];
+  while (next < waiting.length) words.push(waiting[next++]!);
+  return words;
 }
 
 function remarksOnCues(
-  track: Track,
+  { track, shown, wordsFrom }: Layout,
   parts: readonly Part[],
   shared: readonly SharedStretch[],
-  placed: ReadonlySet<WordId>
+  placed: Uint8Array
 ): CutRemark[] {
-  const partsOf = new Map<Cue, Part[]>();
-  for (const part of parts) partsOf.set(part.old, [...(partsOf.get(part.old) ?? []), part]);
-  const shown = shownWordsOfAll(track);
+  const partsOf = new Map<number, Part[]>();
+  for (const part of parts) {
+    const own = partsOf.get(part.cueAt);
+    if (own === undefined) partsOf.set(part.cueAt, [part]);
+    else own.push(part);
+  }
   const coveredMs = coverOf(shared);
   const placeOf = placesBehind(shared);
-  return track.cues.flatMap((cue, at): CutRemark[] => {
-    const own = partsOf.get(cue) ?? [];
-    const words = shown[at]!;
+  return track.cues.flatMap((cue, cueAt): CutRemark[] => {
+    const own = partsOf.get(cueAt) ?? [];
+    const words = shown[cueAt]!;
     const [first] = own;
     if (first === undefined) {
       const ms = placeOf(cue.startMs);
       return [{ kind: 'left out', startMs: ms, endMs: ms, cueIds: [], text: joinWords(words) }];
     }
-    const cueIds = own.map((part) => part.cue.id);
-    const place = { startMs: first.cue.startMs, endMs: first.cue.endMs, cueIds };
-    const gone = words.filter((word) => !placed.has(word.id));
+    const place = (): Pick<CutRemark, 'startMs' | 'endMs' | 'cueIds'> => ({
+      ...{ startMs: first.cue.startMs, endMs: first.cue.endMs },
+      cueIds: own.map((part) => part.cue.id)
+    });
+    const gone: Word[] = [];
+    for (let at = wordsFrom[cueAt]!; at < wordsFrom[cueAt]! + cue.wordIds.length; at++)
+      if (placed[at] === 0 && track.words[at]!.shown) gone.push(track.words[at]!);
     const lostMs = cue.endMs - cue.startMs - coveredMs(cue);
-    if (gone.length > 0 || lostMs >= LEAST_TOLD_MS) return [{ kind: 'shortened', ...place, text: joinWords(gone) }];
+    if (gone.length > 0 || lostMs >= LEAST_TOLD_MS) return [{ kind: 'shortened', ...place(), text: joinWords(gone) }];
     // Sound that is repeated repeats its cues whole: nothing is parted there.
     const isParted = own.some((part) => part.words.filter((word) => word.shown).length < words.length);
-    return isParted ? [{ kind: 'parted', ...place, text: joinWords(words) }] : [];
+    return isParted ? [{ kind: 'parted', ...place(), text: joinWords(words) }] : [];
   });
 }
 

@@ -114,7 +114,7 @@ const stretch = (newMs: number, oldMs: number, lengthMs: number): SharedStretch 
 const carried = (track: Track, comparison: Partial<CutComparison>) => {
   let minted = 0;
   const over = carryOver(track, { shared: [], removed: [], added: [], ...comparison }, () => `new${minted++}`);
-  return { ...over, track: { ...track, words: over.words, cues: over.cues } };
+  return { ...over, remarks: over.remarks(), track: { ...track, words: over.words, cues: over.cues } };
 };
 const texts = (track: Track): string[] => track.cues.map((cue) => joinWords(shownWords(track, cue)));
 

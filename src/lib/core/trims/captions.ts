@@ -8,7 +8,8 @@ import type { Trim } from './trim';
 /** A track as it is of a trim. Times are trimmed; ids are the track's own but for what plays again. */
 export interface TrimmedTrack {
   readonly track: Track;
-  readonly remarks: readonly CutRemark[];
+  /** Made when they are asked for. */
+  readonly remarks: () => readonly CutRemark[];
 }
 
 /** What is heard, as it lies in recorded time; what goes on through a join of one sound is one stretch. */

@@ -35,7 +35,7 @@ export async function carryTrackOver(
   const comparison = await loadComparison(files, recordingId);
   return logs.atOnce(() => {
     const over = tracks.carryOver(fromTrackId, recordingId, (track) => carryOver(track, comparison, randomUUID));
-    cutRemarks.insert(over.id, over.remarks);
+    cutRemarks.insert(over.id, over.remarks());
     return over.id;
   });
 }

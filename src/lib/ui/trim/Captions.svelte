@@ -9,7 +9,7 @@
   const words = phrases.captions;
   let at = $state(-1);
   /** Those that are wholly gone, as was meant, need no look. */
-  const remarks = $derived(trimming.becomes?.remarks.filter(({ kind }) => kind !== 'left out') ?? []);
+  const remarks = $derived(trimming.becomes?.remarks().filter(({ kind }) => kind !== 'left out') ?? []);
 
   function choose(index: number): void {
     at = index;
