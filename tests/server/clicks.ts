@@ -22,7 +22,7 @@ const flashes = (rate: string, more: readonly string[] = []): string[] => [
   ...more,
   ...['-c:v', 'libx264', '-preset', 'ultrafast', '-pix_fmt', 'yuv420p', '-g', '48', '-c:a', 'aac', '-b:a', '192k']
 ];
-export const film = (rate: string): Buffer => media('mp4', flashes(rate));
+export const film = (rate: string, more: readonly string[] = []): Buffer => media('mp4', flashes(rate, more));
 export const varying = (): Buffer => media('mp4', flashes('25', ['-vf', "select='gt(mod(n,5),0)'", '-vsync', 'vfr']));
 
 export const run = (tool: string, args: readonly string[]): Buffer =>

@@ -116,6 +116,59 @@ describe('a trim rendered', () => {
     }
   );
 
+  test('with its picture copied has the frames of the file itself, each with its sound, and hears nothing more', async () => {
+    const source = film('25', ['-bf', '2', '-x264-params', 'keyint=12:min-keyint=12:scenecut=0:bframes=2']);
+    const sourcePath = join(newFolder(), 'source');
+    writeFileSync(sourcePath, source);
+    const made = await bring('copied.mp4', source);
+    const spans = [
+      { fromMs: 1407, toMs: 4611 },
+      { fromMs: 9011, toMs: 12_640 }
+    ];
+    await edit(
+      made,
+      { type: 'takeOut', spans },
+      { type: 'silence', spans: [{ fromMs: 14_000, toMs: 15_000 }] },
+      { type: 'move', fromMs: 8000, toMs: 10_000, beforeMs: 0 },
+      { type: 'putInPause', atMs: 2000, lengthMs: 517 }
+    );
+    const trim = await documentOf(made);
+    const told = await ask(server, `/api/trims/${made.trimId}/copying`);
+    expect(told.body).toMatchObject({ passages: 5 });
+    expect(told.body.mostEarlyMs).toBeGreaterThan(0);
+    expect(told.body.mostEarlyMs).toBeLessThan(480);
+    for (const container of ['mp4', 'mkv']) {
+      const { path, about } = await render(made, { container, video: { codec: 'copy' } });
+      const hashes = (from: string): string[] =>
+        run('ffmpeg', ['-i', from, '-map', '0:v', '-f', 'framemd5', '-fps_mode', 'passthrough', '-'])
+          .toString()
+          .split('\n')
+          .flatMap((line) => (line.startsWith('#') ? [] : [line.split(',').at(-1)!.trim()]));
+      const known = new Set(hashes(sourcePath));
+      expect(hashes(path).filter((hash) => !known.has(hash))).toEqual([]);
+      const clicks = clicksIn(path);
+      const { at, times } = flashesIn(path);
+      expect(clicks).toHaveLength(
+        wantedIn(trim).filter((ms) => mapOf(trim).recordedAt(ms) !== 14_300).length
+      );
+      const apartMs = flashesIn(sourcePath).at[0]! - CLICKS_MS[0]!;
+      for (const ms of clicks) {
+        const nearest = Math.min(...at.map((flash) => Math.abs(flash - ms - apartMs)));
+        expect(nearest, `${container}: the picture of the click at ${ms}`).toBeLessThan(2);
+      }
+      expect(Math.abs(times.at(-1)! - about.durationMs)).toBeLessThan(125);
+      expect(about.durationMs).toBeGreaterThan(mapOf(trim).lengthMs);
+    }
+    // A hesitation: no key frame is in it.
+    await edit(made, { type: 'takeOut', spans: [{ fromMs: 17_000, toMs: 17_100 }] });
+    const refused = await ask(server, `/api/trims/${made.trimId}/copying`);
+    expect(refused.status).toBe(422);
+    expect(refused.body.error).toMatchObject({
+      code: 'does_not_fit',
+      message: expect.stringContaining('no key frame in what is taken out')
+    });
+  });
+
   test('with captions burnt in and inside has those of what plays; a passage alone is a highlight', async () => {
     const made = await bring('captioned.mp4', film('25'));
     const srt = '1\n00:00:01,000 --> 00:00:02,000\nGone.\n\n2\n00:00:05,000 --> 00:00:07,000\nStays here.\n';

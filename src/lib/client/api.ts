@@ -422,6 +422,13 @@ const trimSummarySchema = z.object({
   ...{ id: z.string(), title: z.string(), durationMs: z.number(), revision: z.number() }
 });
 export type TrimSummary = z.infer<typeof trimSummarySchema>;
+const copyingSchema = z.object({
+  passages: z.number(),
+  earlyCount: z.number(),
+  mostEarlyMs: z.number(),
+  mostLateMs: z.number()
+});
+export type Copying = z.infer<typeof copyingSchema>;
 const judgedJoinSchema = z.object({
   ...{ atMs: msSchema, beforeId: z.string(), afterId: z.string(), fadeMs: z.number() },
   faults: z.array(z.enum(JOIN_FAULTS)),
@@ -893,6 +900,8 @@ export const api = {
     call(savedTrimSchema, `/api/trims/${id}/${kind}`, post(request)),
   trimJoins: (id: string): Promise<{ readonly revision: number; readonly joins: readonly JudgedJoin[] }> =>
     call(z.object({ revision: z.number(), joins: z.array(judgedJoinSchema) }), `/api/trims/${id}/joins`),
+  /** How far pictures would begin and end beside their sound, were the picture of a trim copied. Throws where it cannot be. */
+  copying: (id: string): Promise<Copying> => call(copyingSchema, `/api/trims/${id}/copying`),
   crossings: (recordingId: string): Promise<Uint8Array> => bytes(`/api/recordings/${recordingId}/crossings`),
   /** A block of the sound as it is heard, interleaved: see `core/trims/blocks`. */
   samples: async (recordingId: string, block: number): Promise<Int16Array> =>

@@ -4,6 +4,7 @@
  */
 export { captionChanges, type CaptionChange, type SeenCue } from './changes';
 export { cutPicture, isSteady, type PictureCut, type PicturePart, type PictureRun } from './cut';
+export { copyPicture, type CopiedCut, type CopiedPassage, type PicturePacket } from './copied';
 export { captionsInside, type CaptionsInside } from './inside';
 export { paintWave, waveAt, type WaveState } from './wave';
 export { estimateBytes } from './estimate';

@@ -140,8 +140,6 @@ export function unfitFor({ container, video, audio, captions, fromMs, toMs, trim
     return captions === 'burned' ? `A ${container} file holds no picture that captions could be burnt into.` : null;
   }
   const codec = videoCodecFor({ video, container, captions, trimId });
-  if (codec === 'copy' && trimId !== undefined)
-    return 'The picture of a trim is cut to the frame, so it cannot be copied: leave the codec out, or choose one.';
   if (codec === 'copy')
     return captions === 'burned' ? 'Captions are burnt into a picture by encoding it: it cannot be copied.' : null;
   return videoCodecsOf(container).includes(codec)

@@ -39,6 +39,7 @@ export { Room, roomSpans } from './room';
 export { trimInstants, trimLevels, trimSpans, trimSpeech } from './seen';
 export {
   findBrokenTrim,
+  makeStretch,
   makeTrim,
   MOST_FADE_MS,
   MOST_PAUSE_MS,

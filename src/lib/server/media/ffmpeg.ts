@@ -1,7 +1,7 @@
 /** ffmpeg and ffprobe as child processes: argument arrays, no input from the terminal, local files, accepted demuxers. */
 import type { Readable } from 'node:stream';
 import { z } from 'zod';
-import type { VideoCodec } from '$lib/core/rendering';
+import type { PicturePacket, VideoCodec } from '$lib/core/rendering';
 import type { Span } from '$lib/core/time';
 import { Child } from '../children';
 
@@ -274,30 +274,50 @@ export async function decodeFrames(
   });
 }
 
+/** A concat list of ours: the files that it names are held to the same containers as others. */
+export const CONCAT_INPUT = [
+  ...['-protocol_whitelist', 'file', '-format_whitelist', `concat,${DEMUXERS}`],
+  ...['-f', 'concat', '-safe', '0']
+];
+
 /**
- * When each frame of a picture stream is shown, in ms by the zero of `currentTime`, in order. `startMs`: where the
- * container begins, for media that do not go by their own times. Throws `ToolFailed`.
+ * The frames of a picture stream that are shown, as they are coded in the file, in ms by the zero of `currentTime`.
+ * `startMs`: where the container begins, for media that do not go by their own times. Throws `ToolFailed`.
  */
-export async function frameTimes(
+export async function picturePackets(
   { path, byItsOwnTimes }: PlayableMedia,
   { stream, startMs, ...limits }: Limits & { readonly stream: number; readonly startMs: number }
-): Promise<number[]> {
-  const asked = ['-select_streams', String(stream), '-show_entries', 'packet=pts_time,flags', '-of', 'csv=p=0'];
-  const times: number[] = [];
+): Promise<PicturePacket[]> {
+  const asked = [
+    '-select_streams',
+    String(stream),
+    '-show_entries',
+    'packet=pts_time,dts_time,flags',
+    '-of',
+    'csv=p=0'
+  ];
+  const packets: PicturePacket[] = [];
+  const zeroMs = byItsOwnTimes ? 0 : startMs;
+  const msOf = (seconds: string | undefined): number => Number(seconds) * 1000 - zeroMs;
   let rest = '';
   await run('ffprobe', ['-v', 'error', ...INPUT, ...asked, `file:${path}`], limits, async (stdout) => {
     for await (const piece of stdout) {
       const lines = (rest + piece.toString()).split('\n');
       rest = lines.pop()!;
       for (const line of lines) {
-        const [time, flags] = line.split(',');
+        const [shown, decoded, flags = ''] = line.split(',');
+        const [shownMs, decodedMs] = [msOf(shown), msOf(decoded)];
         // Frames marked `D` are decoded, but not shown.
-        if (Number.isFinite(Number(time)) && flags?.includes('D') !== true)
-          times.push(Number(time) * 1000 - (byItsOwnTimes ? 0 : startMs));
+        if (Number.isFinite(shownMs) && !flags.includes('D'))
+          packets.push({
+            shownMs,
+            decodedMs: Number.isFinite(decodedMs) ? decodedMs : null,
+            isKey: flags.includes('K')
+          });
       }
     }
   });
-  return times.sort((a, b) => a - b);
+  return packets;
 }
 
 /** Share of the picture that changes at a cut, as ffmpeg's `scene` counts it; a pan stays below. */

@@ -2,6 +2,7 @@
 import type {
   Area,
   CaptionsInside,
+  CopiedCut,
   PictureGeometry,
   PicturePart,
   PictureRun,
@@ -9,7 +10,7 @@ import type {
   SoundCodec,
   VideoCodec
 } from '$lib/core/rendering';
-import { inputFrom, type PlayableMedia } from '../media/ffmpeg';
+import { CONCAT_INPUT, inputFrom, type PlayableMedia } from '../media/ffmpeg';
 
 /** ffmpeg's name for how colours are coded. */
 export type ColorMatrix = 'bt709' | 'smpte170m' | 'bt2020nc';
@@ -51,6 +52,8 @@ export interface RenderPlan {
 /** What of a trim is made by ffmpeg: its sound comes mixed by descriptor 3. */
 export interface CutPlan {
   readonly runs: readonly PictureRun[];
+  /** In place of runs: passages whose packets are copied. */
+  readonly copied: Pick<CopiedCut, 'passages' | 'delayMs'> | null;
   /** Steady frames a second, as a fraction; `null`: each has its own time. */
   readonly rate: string | null;
   readonly lengthMs: number;
@@ -61,13 +64,15 @@ export interface CutPlan {
 export const BACKGROUND_RATE = 25;
 const USUAL_QUALITY = 60;
 
-/** `graphPath`: where the graph of filters lies that is too long for an argument, once `filterGraph` is written there. */
-export function renderArguments(plan: RenderPlan, path: string, graphPath: string): readonly string[] {
+/** `scriptPath`: where what is too long for an argument lies, once `scriptOf` is written there. */
+export function renderArguments(plan: RenderPlan, path: string, scriptPath: string): readonly string[] {
   const { video, source, request, stretch, cut } = plan;
   const media =
     cut === null
       ? [inputFrom(source, stretch?.startMs ?? 0)]
-      : cut.runs.map(({ parts }) => inputFrom(source, parts[0]!.fromMs));
+      : cut.copied !== null
+        ? [copiedInput(cut.copied, scriptPath)]
+        : cut.runs.map(({ parts }) => inputFrom(source, parts[0]!.fromMs));
   const { before, captions } = inputsOf(plan);
   const background = source.picture === null && video !== null ? backgroundInput(plan) : [];
   const strip = video?.strip == null ? [] : ['-format_whitelist', 'matroska', '-f', 'matroska', '-i', 'pipe:0'];
@@ -77,7 +82,7 @@ export function renderArguments(plan: RenderPlan, path: string, graphPath: strin
     ...strip,
     ...(cut === null ? [] : mixedInput(cut)),
     ...plan.inside.flatMap(captionsInput),
-    ...(hasGraph(plan) ? ['-filter_complex_script', graphPath] : []),
+    ...(hasGraph(plan) ? ['-filter_complex_script', scriptPath] : []),
     ...pictureOutput(plan),
     ...soundOutput(plan, before),
     ...(plan.inside.length === 0 ? ['-sn'] : plan.inside.flatMap((one, at) => captionsOutput(one, at, captions + at))),
@@ -93,12 +98,33 @@ export function renderArguments(plan: RenderPlan, path: string, graphPath: strin
 
 const hasGraph = ({ video }: RenderPlan): boolean => video !== null && video.codec !== 'copy';
 
-/** What happens to the picture, as ffmpeg's filters; empty where nothing does. */
-export const filterGraph = (plan: RenderPlan): string => (hasGraph(plan) ? pictureGraph(plan).join(';') : '');
+/** What happens to the picture, as ffmpeg's filters or as a concat list; empty where nothing does. */
+export function scriptOf(plan: RenderPlan): string {
+  if (plan.cut?.copied != null) return concatList(plan.cut.copied, plan.source);
+  return hasGraph(plan) ? pictureGraph(plan).join(';') : '';
+}
+
+const copiedInput = ({ delayMs }: NonNullable<CutPlan['copied']>, listPath: string): readonly string[] => [
+  ...['-copyts', '-itsoffset', seconds(delayMs)],
+  ...[...CONCAT_INPUT, '-i', `file:${listPath}`]
+];
+
+/** Times are the file's own: of its key frames, a little behind, and of the first packet that is left out, a little ahead. */
+function concatList({ passages }: NonNullable<CutPlan['copied']>, { media, startSeconds }: SourceStreams): string {
+  const zero = media.byItsOwnTimes ? 0 : startSeconds;
+  const own = (ms: number, besideUs: number): string => (zero + ms / 1000 + besideUs / 1e6).toFixed(6);
+  const name = `file:${media.path}`.replaceAll("'", String.raw`'\''`);
+  const lines = passages.flatMap(({ fromMs, untilDecodedMs, lengthMs }) => [
+    ...[`file '${name}'`, `inpoint ${own(fromMs, 1)}`],
+    ...(untilDecodedMs === null ? [] : [`outpoint ${own(untilDecodedMs, -1000)}`]),
+    `duration ${(lengthMs / 1000).toFixed(3)}`
+  ]);
+  return ['ffconcat version 1.0', ...lines, ''].join('\n');
+}
 
 /** Numbers of inputs: of the mixed sound, or of what comes behind the picture's, and of the first captions. */
 function inputsOf({ video, source, cut }: RenderPlan): { readonly before: number; readonly captions: number } {
-  const media = cut === null ? 1 : cut.runs.length;
+  const media = cut === null || cut.copied !== null ? 1 : cut.runs.length;
   const made = source.picture === null && video !== null ? 1 : 0;
   const before = media + made + (video?.strip == null ? 0 : 1);
   return { before, captions: before + (cut === null ? 0 : 1) };

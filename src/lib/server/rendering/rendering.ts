@@ -7,6 +7,7 @@ import type { SpeechMap } from '$lib/core/audio';
 import { exported, exportFileName, ownTrackName, USUAL_OPTIONS, type TitledRecording } from '$lib/core/formats';
 import {
   captionsInside,
+  copyPicture,
   cutPicture,
   isSteady,
   renderRequestSchema,
@@ -17,16 +18,19 @@ import {
   unfitFor,
   videoCodecFor,
   videoCodecsOf,
+  type CopiedCut,
+  type PicturePacket,
   type RenderRequest,
   type VideoCodec
 } from '$lib/core/rendering';
-import { wholeMs } from '$lib/core/time';
+import { plural } from '$lib/core/plural';
+import { formatClock, wholeMs } from '$lib/core/time';
 import { languageName, type Track } from '$lib/core/track';
 import { mapOf, passageOf, roomSpans, trimLevels, trimTrack, type Trim } from '$lib/core/trims';
 import type { Faces } from '../faces/faces';
 import { going, noteHandedOver, type HandingOver } from '../formats/handing-over';
 import { jobKind, type JobContext } from '../jobs/kind';
-import { encode, ffmpegFacts, frameTimes, ToolFailure } from '../media/ffmpeg';
+import { encode, ffmpegFacts, picturePackets, ToolFailure } from '../media/ffmpeg';
 import { diskFull, makeWhole, type MediaFiles } from '../media/files';
 import { loadSpeech, SPEECH_FRAME_MS } from '../media/prepare';
 import { ApiProblem, notFound } from '../problem';
@@ -36,7 +40,7 @@ import type { Render, RenderStore } from '../store/renders';
 import type { TrackStore } from '../store/tracks';
 import { trimmedName } from '../trims/named';
 import type { OpenTrims } from '../trims/open-trims';
-import { BACKGROUND_RATE, filterGraph, renderArguments, type CutPlan, type RenderPlan } from './arguments';
+import { BACKGROUND_RATE, renderArguments, scriptOf, type CutPlan, type RenderPlan } from './arguments';
 import { startMixer } from './mixer';
 import { setTextLanguages } from './mov-languages';
 import { startPainter, type Painter } from './painter';
@@ -159,6 +163,14 @@ export class Rendering {
     if (uncopied !== null) throw new ApiProblem(422, 'does_not_fit', uncopied);
   }
 
+  /** How the picture of a trim would be copied. Throws `does_not_fit` where it cannot be. */
+  async copying(recording: Recording, trim: Trim, signal: AbortSignal): Promise<CopiedCut> {
+    const source = await readSource(this.#parts.files.played(recording));
+    if (source.picture === null)
+      throw new ApiProblem(422, 'does_not_fit', 'This recording has no picture that could be copied.');
+    return copiedOf(trim, await this.#packets(source, recording.durationMs, signal));
+  }
+
   /** Those whose captions are asked for, one at least. */
   #tracksOf({ id }: Recording, { trackId, trackIds }: RenderRequest): readonly [Track, ...Track[]] {
     const asked = trackIds ?? (trackId === undefined ? [] : [trackId]);
@@ -203,7 +215,14 @@ export class Rendering {
     await this.#sweep(folder);
     const source = await readSource(files.played(recording));
     const whole = request.captions === 'none' ? [] : this.#tracksOf(recording, request);
-    const trim = this.trimOf(recording, request);
+    const asked = this.trimOf(recording, request);
+    const hasPicture = !SOUND_CONTAINERS.includes(request.container);
+    const packets =
+      hasPicture && source.picture !== null && (request.captions === 'burned' || asked !== null)
+        ? await this.#packets(source, recording.durationMs, signal)
+        : [];
+    const copied = hasPicture && asked !== null && request.video?.codec === 'copy' ? copiedOf(asked, packets) : null;
+    const trim = copied?.trim ?? asked;
     const tracks = trim === null ? whole : whole.map((one) => trimTrack(one, trim).track);
     const track = request.captions === 'burned' ? tracks[0] : null;
     const stretch = trim === null ? stretchOf(request, recording.durationMs) : null;
@@ -221,12 +240,8 @@ export class Rendering {
             tracks.map((one) => stretched(one, stretch))
           )
         : [];
-    const hasPicture = !SOUND_CONTAINERS.includes(request.container);
-    const frames =
-      hasPicture && source.picture !== null && (track !== null || trim !== null)
-        ? await this.#frameTimes(source, recording.durationMs, signal)
-        : [];
-    const cut = trim === null ? null : cutOf(trim, source, frames);
+    const frames = packets.map(({ shownMs }) => shownMs).sort((a, b) => a - b);
+    const cut = trim === null ? null : cutOf(trim, source, frames, copied);
     const plan = planOf(recording, request, source, { stretch, inside, cut });
     const path = files.renderPath(recording.id, renderId);
     const scratch = join(await files.scratchFolder(), renderId);
@@ -249,13 +264,13 @@ export class Rendering {
             },
             signal
           );
-    const graphPath = `${scratch}.graph`;
+    const scriptPath = `${scratch}.script`;
     try {
       const painted = withStrip(plan, painter);
-      const graph = filterGraph(painted);
-      if (graph !== '') await writeFile(graphPath, graph);
+      const script = scriptOf(painted);
+      if (script !== '') await writeFile(scriptPath, script);
       await makeWhole(path, async (unfinished) => {
-        const args = renderArguments(painted, unfinished, graphPath);
+        const args = renderArguments(painted, unfinished, scriptPath);
         const encoding = encode(args, {
           signal,
           durationMs: lengthMs,
@@ -276,7 +291,7 @@ export class Rendering {
     } finally {
       painter?.end();
       mixer?.end();
-      const leftovers = [graphPath, `${scratch}.levels`, ...inside.map((one) => one.path)];
+      const leftovers = [scriptPath, `${scratch}.levels`, ...inside.map((one) => one.path)];
       await Promise.all(leftovers.map((one) => rm(one, { force: true })));
     }
     const { size } = await stat(path);
@@ -333,12 +348,12 @@ export class Rendering {
     );
   }
 
-  #frameTimes(
+  #packets(
     { media, picture, startSeconds }: RenderSource,
     durationMs: number,
     signal: AbortSignal
-  ): Promise<number[]> {
-    return frameTimes(media, {
+  ): Promise<PicturePacket[]> {
+    return picturePackets(media, {
       ...{ stream: picture!.stream, startMs: startSeconds * 1000, signal },
       timeoutMs: LONGEST.andMs + durationMs
     });
@@ -412,12 +427,35 @@ const stretched = (track: Track, stretch: RenderPlan['stretch']): Track =>
         { ...USUAL_OPTIONS, offsetMs: -stretch.startMs }
       );
 
+/** Throws `does_not_fit` where the picture cannot be parted without encoding it. */
+function copiedOf(trim: Trim, packets: readonly PicturePacket[]): CopiedCut {
+  if (packets[0]?.isKey !== true)
+    throw new ApiProblem(
+      422,
+      'does_not_fit',
+      'The picture of this recording does not begin with a whole frame, so it cannot be copied. Have it encoded.'
+    );
+  const copied = copyPicture(trim, packets);
+  if ('passages' in copied) return copied;
+  const [first] = copied.atMs;
+  const where = plural(copied.atMs.length, 'place');
+  throw new ApiProblem(
+    422,
+    'does_not_fit',
+    `At ${where} of this trim, first at ${formatClock(first!, 1)}, the picture has no key frame in what is taken out, so it cannot be copied. Have it encoded.`
+  );
+}
+
 /** Of the sound alone there is no picture to cut. */
 function cutOf(
   trim: Trim,
   source: RenderSource,
-  frames: readonly number[]
+  frames: readonly number[],
+  copied: CopiedCut | null
 ): CutPlan & { readonly frameTimesMs: readonly number[] } {
+  const sound = source.soundFormat;
+  if (copied !== null)
+    return { ...{ runs: [], copied, rate: null, sound, frameTimesMs: [] }, lengthMs: mapOf(trim).lengthMs };
   const [above = 0, below = 1] = source.frameRate.split('/').map(Number);
   const rate = below > 0 && above > 0 && isSteady(frames, above / below) ? above / below : null;
   const { runs, frameTimesMs, lengthMs } = cutPicture(mapOf(trim), frames, rate);
@@ -430,7 +468,7 @@ function cutOf(
   return {
     ...{ runs, frameTimesMs, lengthMs },
     rate: rate === null ? null : source.frameRate,
-    sound: source.soundFormat
+    ...{ copied, sound }
   };
 }
 

@@ -1,16 +1,18 @@
 <script lang="ts">
   import { onMount } from 'svelte';
   import { messageOf } from '$lib/core/message-of';
-  import { ASPECTS, type Aspect, type Container, type RenderRequest } from '$lib/core/rendering';
+  import { ASPECTS, type Aspect, type Container, type RenderRequest, type VideoCodec } from '$lib/core/rendering';
   import { formatClock, wholeMs } from '$lib/core/time';
   import { CUT_LIST_FORMATS, cutListRemarks } from '$lib/core/trims';
   import { frameRateOf, USUAL_OPTIONS } from '$lib/core/formats';
-  import { api, type Render } from '$lib/client/api';
+  import { api, type Copying, type Render } from '$lib/client/api';
+  import { whenHandsRest } from '$lib/client/rest';
   import { Renders } from '$lib/client/renders.svelte';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import { phrases as dress } from '../dress/phrases';
   import FileLink from '../frame/FileLink.svelte';
   import ProgressBar from '../frame/ProgressBar.svelte';
+  import { phrases as handOver } from '../hand-over/phrases';
   import { phrases } from './phrases';
 
   /** The trim as sound, as video, as a cut list, or as a recording of its own. */
@@ -21,10 +23,13 @@
   onMount(() => renders.follow((error) => desk.say(messageOf(error))));
 
   const SOUNDS: readonly Container[] = ['wav', 'flac', 'm4a', 'mp3'];
-  const VIDEOS: readonly Container[] = ['mp4', 'mov', 'mkv', 'webm'];
   let kind = $state<'sound' | 'video' | 'list'>(recording.media.hasVideo ? 'video' : 'sound');
   let sound = $state<Container>('wav');
-  let video = $state<Container>('mp4');
+  let format = $state('mp4 h264');
+  let quality = $state(60);
+  let isFast = $state(false);
+  /** What copying would come to, or why it cannot be done; `null` until that is known. */
+  let copying = $state.raw<Copying | string | null>(null);
   let captions = $state<RenderRequest['captions']>('burned');
   let aspect = $state<Aspect>('as is');
   let isPassage = $state(false);
@@ -54,6 +59,36 @@
         })
   );
 
+  const formats = $derived(
+    Object.entries(handOver.video.formats).filter(
+      ([id]) => renders.codecs === null || renders.codecs.includes(id.split(' ')[1]!)
+    )
+  );
+  const [video, codec] = $derived(format.split(' ') as [Container, VideoCodec]);
+  /** Burnt in, or in another shape, a picture is another one. */
+  const canBeFast = $derived(recording.media.hasVideo && captions !== 'burned' && aspect === 'as is');
+  const isCopied = $derived(isFast && canBeFast);
+  $effect(() => {
+    const trim = trimming.session;
+    if (!isCopied || trim === null) return;
+    void trim.document;
+    copying = null;
+    let isGone = false;
+    const stop = whenHandsRest(() => {
+      void trim
+        .saved()
+        .then(() => api.copying(trim.id))
+        .catch(messageOf)
+        .then((known) => {
+          if (!isGone) copying = known;
+        });
+    });
+    return () => {
+      isGone = true;
+      stop();
+    };
+  });
+
   async function make(): Promise<void> {
     const trim = trimming.session;
     if (trim === null) return;
@@ -63,7 +98,7 @@
         ...{ trimId: trim.id, container: kind === 'sound' ? sound : video },
         captions: kind === 'sound' ? 'none' : captions,
         ...(kind === 'video' && captions !== 'none' && { trackId: session.trackId }),
-        ...(kind === 'video' && { video: { codec: video === 'webm' ? 'vp9' : 'h264', aspect } }),
+        ...(kind === 'video' && { video: isCopied ? { codec: 'copy' } : { codec, quality, aspect } }),
         ...(isPassage && passage !== null && passage)
       };
       await renders.start(request);
@@ -111,8 +146,8 @@
           {#each SOUNDS as one (one)}<option value={one}>{one.toUpperCase()}</option>{/each}
         </select>
       {:else}
-        <select class="field" bind:value={video}>
-          {#each VIDEOS as one (one)}<option value={one}>{one.toUpperCase()}</option>{/each}
+        <select class="field" bind:value={format}>
+          {#each formats as [id, name] (id)}<option value={id}>{name}</option>{/each}
         </select>
       {/if}</label
     >
@@ -139,8 +174,42 @@
         <option value={true} disabled={passage === null}>{words.passage}</option>
       </select></label
     >
-    {#if kind === 'video'}<p class="soft small">{words.exact}</p>{/if}
-    <p><button class="act filled" onclick={() => void make()}>{words.render}</button></p>
+    {#if kind === 'video'}
+      <div class="ways" role="radiogroup" aria-label={words.cut}>
+        {#each [false, true] as one (one)}
+          <label class:soft={one && !canBeFast}
+            ><input
+              type="radio"
+              name="away-cut"
+              checked={isCopied === one}
+              disabled={one && !canBeFast}
+              onchange={() => (isFast = one)}
+            />
+            {one ? words.fast : words.exact}</label
+          >
+        {/each}
+      </div>
+      {#if isCopied}
+        <p class="soft small" role={typeof copying === 'string' ? 'alert' : 'status'} data-testid="copying">
+          {copying === null ? words.looking : typeof copying === 'string' ? copying : words.copied(copying)}
+        </p>
+      {:else}
+        <label class="pair"
+          ><span>{handOver.video.quality}</span>
+          <span class="amount"
+            ><input class="field mono" type="number" min="1" max="100" bind:value={quality} />
+            <span class="soft">{handOver.video.qualityUnit}</span></span
+          ></label
+        >
+      {/if}
+    {/if}
+    <p>
+      <button
+        class="act filled"
+        disabled={kind === 'video' && isCopied && typeof copying === 'string'}
+        onclick={() => void make()}>{words.render}</button
+      >
+    </p>
   {/if}
 </section>
 {#if jobs.length > 0 || own.length > 0}
@@ -207,6 +276,18 @@
     grid-template-columns: minmax(0, 1fr) 190px;
     gap: 8px;
     align-items: center;
+  }
+  .ways {
+    display: grid;
+    gap: 4px;
+  }
+  .amount {
+    display: flex;
+    gap: 8px;
+    align-items: center;
+  }
+  .amount .field {
+    width: 80px;
   }
   .small {
     font-size: 14px;

@@ -3,8 +3,10 @@ import { plural } from '$lib/core/plural';
 import { formatClock } from '$lib/core/time';
 import type { CutRemark } from '$lib/core/cuts';
 import type { JoinFault } from '$lib/core/trims';
+import type { Copying } from '$lib/client/api';
 
 const seconds = (ms: number): string => `${(ms / 1000).toFixed(1)} s`;
+const short = (ms: number): string => (ms < 1000 ? `${Math.round(ms)} ms` : seconds(ms));
 
 export const phrases = {
   title: 'Trim',
@@ -160,7 +162,18 @@ export const phrases = {
     captions: 'Captions',
     captionsKinds: { none: 'none', burned: 'burnt in', inside: 'inside the file' },
     shape: 'Shape',
-    exact: 'Cut to the frame, encoded anew: exact, and slower than copying.',
+    cut: 'How the picture is cut',
+    exact: 'Exact, slower: encoded anew, to the frame',
+    fast: 'Fast, may begin a few frames early: copied',
+    looking: 'The key frames are looked for…',
+    copied: ({ earlyCount, passages, mostEarlyMs, mostLateMs }: Copying) =>
+      [
+        earlyCount === 0
+          ? 'No picture begins early.'
+          : `${earlyCount} of ${plural(passages, 'passage')} ${earlyCount === 1 ? 'begins' : 'begin'} early, by ${short(mostEarlyMs)} at most.`,
+        mostLateMs === 0 ? '' : `Behind its sound a picture stays up to ${short(mostLateMs)}.`,
+        earlyCount === 0 && mostLateMs === 0 ? '' : 'Only the room is heard there.'
+      ].join(' '),
     render: 'Make it',
     rendering: (stage: string) => `${stage.slice(0, 1).toUpperCase()}${stage.slice(1)}…`,
     cancel: 'Cancel',
