@@ -82,7 +82,7 @@ export const launch = (args: readonly string[]): Promise<Browser> =>
     args: ['--autoplay-policy=no-user-gesture-required', '--disable-background-networking', ...args]
   });
 
-const scroll = async (page: Page): Promise<void> => {
+export const scroll = async (page: Page): Promise<void> => {
   await page.mouse.move(400, 400);
   for (let step = 0; step < 60; step++) {
     await page.mouse.wheel(0, 120);
@@ -163,7 +163,7 @@ const keyRows = (what: string, times: readonly number[], budget?: number): Row[]
 const KEPT = '.cache/bench-hours';
 
 /** A recording of this length with its speech map: the one of an earlier run, else a new one. */
-async function preparedRecording(server: Server, seconds: number): Promise<string> {
+export async function preparedRecording(server: Server, seconds: number): Promise<string> {
   const { recordings } = (await ask(server, '/api/recordings')).body as {
     recordings: { id: string; durationMs: number; hasSpeechMap: boolean }[];
   };
@@ -195,10 +195,14 @@ async function editOften(server: Server, trackId: string, entries: number): Prom
   }
 }
 
-export async function browserRows(): Promise<Row[]> {
-  // Kept from run to run: the speech map of two hours takes minutes, and none of them are measured here.
+/** Kept from run to run: the speech map of two hours takes minutes, and none of them are measured here. */
+export function keptServer(): Promise<Server> {
   mkdirSync(KEPT, { recursive: true });
-  const server: Server = await startServer(resolve(KEPT));
+  return startServer(resolve(KEPT));
+}
+
+export async function browserRows(): Promise<Row[]> {
+  const server = await keptServer();
   const talk = makeTalk(18_000);
   const recordingId = await preparedRecording(server, Math.ceil(talk.at(-1)!.endMs / 1000) + 2);
   const imported = await send(server, `/api/recordings/${recordingId}/tracks`, {

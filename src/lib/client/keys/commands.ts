@@ -857,7 +857,7 @@ const table = [
     surface: '1',
     typing: null,
     places: TRIM,
-    run: ({ desk }) => desk.trimming.judgeOffer('take')
+    run: ({ desk }) => desk.trimming.offers.judge('take')
   },
   {
     id: 'shortenOffer',
@@ -866,7 +866,7 @@ const table = [
     surface: '2',
     typing: null,
     places: TRIM,
-    run: ({ desk }) => desk.trimming.judgeOffer('shorten')
+    run: ({ desk }) => desk.trimming.offers.judge('shorten')
   },
   {
     id: 'keepOffer',
@@ -875,7 +875,7 @@ const table = [
     surface: '0',
     typing: null,
     places: TRIM,
-    run: ({ desk }) => desk.trimming.judgeOffer('keep')
+    run: ({ desk }) => desk.trimming.offers.judge('keep')
   },
   {
     id: 'hearJoin',
@@ -884,7 +884,7 @@ const table = [
     surface: 'h',
     typing: null,
     places: TRIM,
-    run: ({ desk }) => desk.trimming.hearOffer()
+    run: ({ desk }) => desk.trimming.hear()
   },
   {
     id: 'nextJoin',
@@ -893,7 +893,7 @@ const table = [
     surface: 'b',
     typing: null,
     places: TRIM,
-    run: ({ desk }) => desk.trimming.stepJoin(1)
+    run: ({ desk }) => desk.trimming.joins.step(1)
   },
   {
     id: 'betterEdge',
@@ -902,7 +902,7 @@ const table = [
     surface: 'e',
     typing: null,
     places: TRIM,
-    run: ({ desk }) => desk.trimming.takeBetterEdge()
+    run: ({ desk }) => desk.trimming.joins.takeBetterEdge()
   },
   {
     id: 'endEarlierAtJoin',
@@ -911,7 +911,7 @@ const table = [
     surface: 'y',
     typing: null,
     places: TRIM,
-    run: ({ desk }) => desk.trimming.nudge('before', -1)
+    run: ({ desk }) => desk.trimming.joins.nudge('before', -1)
   },
   {
     id: 'endLaterAtJoin',
@@ -920,7 +920,7 @@ const table = [
     surface: 'u',
     typing: null,
     places: TRIM,
-    run: ({ desk }) => desk.trimming.nudge('before', 1)
+    run: ({ desk }) => desk.trimming.joins.nudge('before', 1)
   },
   {
     id: 'startEarlierAtJoin',
@@ -929,7 +929,7 @@ const table = [
     surface: 'i',
     typing: null,
     places: TRIM,
-    run: ({ desk }) => desk.trimming.nudge('after', -1)
+    run: ({ desk }) => desk.trimming.joins.nudge('after', -1)
   },
   {
     id: 'startLaterAtJoin',
@@ -938,7 +938,7 @@ const table = [
     surface: 'o',
     typing: null,
     places: TRIM,
-    run: ({ desk }) => desk.trimming.nudge('after', 1)
+    run: ({ desk }) => desk.trimming.joins.nudge('after', 1)
   },
   {
     id: 'split',
@@ -1118,7 +1118,7 @@ const table = [
     surface: '$mod+Enter',
     typing: '$mod+Enter',
     places: [...TRELLIS, 'trim'],
-    run: ({ desk, place }) => (place === 'trim' ? desk.trimming.takeTried() : desk.trial.take())
+    run: ({ desk, place }) => (place === 'trim' ? desk.trimming.offers.takeTried() : desk.trial.take())
   },
   {
     id: 'letGo',

@@ -1,7 +1,6 @@
 /** The text of a trim: its words in playing order, what is taken out in its place, with signs for what is no word. */
 import { firstWhere } from '$lib/core/bisect';
-import type { Hesitation } from '$lib/core/trims';
-import { mapOf, type Piece, type Trim } from '$lib/core/trims';
+import { mapOf, type Stretch, type Trim } from '$lib/core/trims';
 import type { Track, Word } from '$lib/core/track';
 
 interface Timed {
@@ -15,7 +14,6 @@ interface Timed {
 export interface WordToken extends Timed {
   readonly kind: 'word';
   readonly word: Word;
-  readonly isHesitation: boolean;
 }
 /** Where nothing is said for a while. */
 export interface PauseToken extends Timed {
@@ -32,8 +30,6 @@ export interface JoinToken {
   readonly key: string;
   /** Of the piece that begins there. */
   readonly pieceId: string;
-  /** Trimmed time. */
-  readonly atMs: number;
 }
 export type Token = WordToken | PauseToken | PutInToken | JoinToken;
 /** What can be chosen: it has recorded time. */
@@ -47,8 +43,6 @@ export interface Paragraph {
   /** Recorded time of its first token; `null` for one that was not recorded. */
   readonly startMs: number | null;
   readonly tokens: readonly Token[];
-  /** What it shows, in a text: where that is the same it is drawn as it was. */
-  readonly signature: string;
 }
 
 /** Shorter ones are between all words. */
@@ -72,98 +66,122 @@ export function byMiddle(track: Pick<Track, 'words'>): WordsByMiddle {
 export const firstFrom = (middles: Float64Array, ms: number): number =>
   firstWhere(middles.length, (at) => middles[at]! >= ms);
 
-const stateOf = (piece: Piece & { readonly kind: 'stretch' }): Timed['state'] =>
+const stateOf = (piece: Stretch): Timed['state'] =>
   piece.out === 'closed' ? 'out' : piece.out === 'gap' ? 'gap' : piece.silent ? 'silent' : 'heard';
+
+/** What of a stretch is shown. */
+function tokensOf(piece: Stretch, words: WordsByMiddle): readonly ChosenToken[] {
+  const state = stateOf(piece);
+  const tokens: ChosenToken[] = [];
+  let doneMs: number = piece.fromMs;
+  const pause = (toMs: number): void => {
+    if (toMs - doneMs < LEAST_PAUSE_MS) return;
+    const key = `p ${piece.id} ${doneMs}`;
+    tokens.push({ kind: 'pause', key, pieceId: piece.id, state, fromMs: doneMs, toMs });
+  };
+  for (let at = firstFrom(words.middles, piece.fromMs); at < words.words.length; at++) {
+    if (words.middles[at]! >= piece.toMs) break;
+    const word = words.words[at]!;
+    pause(Math.max(doneMs, word.startMs));
+    tokens.push({
+      ...{ kind: 'word', key: word.id, pieceId: piece.id, state, word },
+      fromMs: Math.max(piece.fromMs, word.startMs),
+      toMs: Math.min(piece.toMs, Math.max(word.endMs, word.startMs + 1))
+    });
+    doneMs = Math.max(doneMs, Math.min(piece.toMs, word.endMs));
+  }
+  pause(piece.toMs);
+  return tokens;
+}
+
+const known = new WeakMap<WordsByMiddle, WeakMap<Stretch, readonly ChosenToken[]>>();
+
+/** Made once for a stretch: an edit leaves nearly all of them as they are. */
+function keptTokensOf(piece: Stretch, words: WordsByMiddle): readonly ChosenToken[] {
+  const byPiece = known.get(words) ?? new WeakMap<Stretch, readonly ChosenToken[]>();
+  known.set(words, byPiece);
+  const tokens = byPiece.get(piece) ?? tokensOf(piece, words);
+  byPiece.set(piece, tokens);
+  return tokens;
+}
+
+/** Words that play again get keys of their own. */
+function keysOnce(trim: Trim): (token: ChosenToken) => ChosenToken {
+  const stretchedMs = trim.pieces.reduce((sum, one) => sum + (one.kind === 'stretch' ? one.toMs - one.fromMs : 0), 0);
+  if (stretchedMs === trim.recordedMs) return (token) => token;
+  const counts = new Map<string, number>();
+  return (token) => {
+    const count = counts.get(token.key) ?? 0;
+    counts.set(token.key, count + 1);
+    return count === 0 ? token : { ...token, key: `${token.key} ${count}` };
+  };
+}
+
+const isSameToken = (a: Token, b: Token): boolean =>
+  a === b ||
+  (a.key === b.key &&
+    a.kind === b.kind &&
+    a.pieceId === b.pieceId &&
+    (a.kind !== 'put in' || a.lengthMs === (b as PutInToken).lengthMs) &&
+    (!isChosen(a) || isSameTime(a, b as ChosenToken)));
+const isSameTime = (a: ChosenToken, b: ChosenToken): boolean =>
+  a.state === b.state &&
+  a.fromMs === b.fromMs &&
+  a.toMs === b.toMs &&
+  (a.kind !== 'word' || a.word === (b as WordToken).word);
 
 /** The whole text. `before`: as it was drawn last; paragraphs that show the same are those very objects. */
 export function textOf(
   trim: Trim,
   words: WordsByMiddle,
-  {
-    speakers,
-    hesitations,
-    before
-  }: {
-    readonly speakers: ReadonlyMap<string, string>;
-    readonly hesitations: readonly Hesitation[];
-    readonly before: readonly Paragraph[];
-  }
+  { speakers, before }: { readonly speakers: ReadonlyMap<string, string>; readonly before: readonly Paragraph[] }
 ): readonly Paragraph[] {
-  const hesitating = new Set(hesitations.flatMap(({ wordIds }) => wordIds));
-  const known = new Map(before.map((paragraph) => [paragraph.signature, paragraph]));
+  const drawn = new Map(before.map((paragraph) => [paragraph.key, paragraph]));
+  const keyed = keysOnce(trim);
   const paragraphs: Paragraph[] = [];
-  const counts = new Map<string, number>();
   let tokens: Token[] = [];
-  let marks: string[] = [];
+  let [hasWords, hasChosen] = [false, false];
   let speakerId: string | null = null;
-  let startMs: number | null = null;
   const close = (): void => {
-    if (tokens.length === 0) return;
+    const [first] = tokens;
+    if (first === undefined) return;
     const speaker = speakerId === null ? null : (speakers.get(speakerId) ?? null);
-    const signature = `${speaker} ${startMs} ${marks.join('|')}`;
-    paragraphs.push(known.get(signature) ?? { key: tokens[0]!.key, speaker, startMs, tokens, signature });
-    [tokens, marks, startMs] = [[], [], null];
+    const old = drawn.get(first.key);
+    const isSame =
+      old?.speaker === speaker &&
+      old.tokens.length === tokens.length &&
+      old.tokens.every((token, at) => isSameToken(token, tokens[at]!));
+    const startMs = tokens.find(isChosen)?.fromMs ?? null;
+    paragraphs.push(isSame ? old : { key: first.key, speaker, startMs, tokens });
+    tokens = [];
+    [hasWords, hasChosen] = [false, false];
   };
-  const add = (token: Token, mark: string): void => {
-    if (tokens.length === 0 && isChosen(token)) startMs = token.fromMs;
-    tokens.push(token);
-    marks.push(mark);
-  };
-  const joinsAt = new Map(
+  const begun = new Set(
     mapOf(trim)
       .laid.slice(1)
-      .map((laid) => [laid.piece.id, laid.startMs])
+      .map(({ piece }) => piece.id)
   );
   let recordedMs: number | null = null;
   for (const piece of trim.pieces) {
-    const joinMs = joinsAt.get(piece.id);
-    if (joinMs !== undefined)
-      add({ kind: 'join', key: `j ${piece.id}`, pieceId: piece.id, atMs: joinMs }, `j ${piece.id}`);
+    // What is moved stands apart.
+    if (piece.kind === 'stretch' && recordedMs !== null && recordedMs !== piece.fromMs && hasChosen) close();
+    if (begun.has(piece.id)) tokens.push({ kind: 'join', key: `j ${piece.id}`, pieceId: piece.id });
     if (piece.kind === 'pause') {
-      add(
-        { kind: 'put in', key: piece.id, pieceId: piece.id, lengthMs: piece.lengthMs },
-        `${piece.id} ${piece.lengthMs}`
-      );
+      tokens.push({ kind: 'put in', key: piece.id, pieceId: piece.id, lengthMs: piece.lengthMs });
       continue;
     }
-    // What is moved stands apart.
-    if (recordedMs !== null && recordedMs !== piece.fromMs && tokens.some(isChosen)) {
-      const join = tokens.at(-1)?.kind === 'join' ? tokens.pop() : undefined;
-      if (join !== undefined) marks.pop();
-      close();
-      if (join !== undefined) add(join, join.key);
-    }
     recordedMs = piece.toMs;
-    const state = stateOf(piece);
-    let doneMs: number = piece.fromMs;
-    const pause = (toMs: number): void => {
-      if (toMs - doneMs < LEAST_PAUSE_MS) return;
-      const key = `p ${piece.id} ${doneMs}`;
-      add({ kind: 'pause', key, pieceId: piece.id, fromMs: doneMs, toMs, state }, `${key} ${toMs} ${state}`);
-    };
-    for (let at = firstFrom(words.middles, piece.fromMs); at < words.words.length; at++) {
-      if (words.middles[at]! >= piece.toMs) break;
-      const word = words.words[at]!;
-      pause(Math.max(doneMs, word.startMs));
-      const isNew = word.startsParagraph || (word.speakerId !== speakerId && word.kind === 'speech');
-      const hasWords = tokens.some(({ kind }) => kind === 'word');
-      if (hasWords && (isNew || tokens.length >= MOST_TOKENS)) close();
-      if (!tokens.some(({ kind }) => kind === 'word')) speakerId = word.speakerId;
-      const count = counts.get(word.id) ?? 0;
-      counts.set(word.id, count + 1);
-      const key = count === 0 ? word.id : `${word.id} ${count}`;
-      const isHesitation = hesitating.has(word.id);
-      add(
-        {
-          ...{ kind: 'word', key, pieceId: piece.id, state, word, isHesitation },
-          fromMs: Math.max(piece.fromMs, word.startMs),
-          toMs: Math.min(piece.toMs, Math.max(word.endMs, word.startMs + 1))
-        },
-        `${key} ${word.text} ${state} ${piece.id} ${isHesitation ? 'h' : ''}`
-      );
-      doneMs = Math.max(doneMs, Math.min(piece.toMs, word.endMs));
+    for (const token of keptTokensOf(piece, words)) {
+      if (token.kind === 'word') {
+        const { word } = token;
+        const isNew = word.startsParagraph || (word.speakerId !== speakerId && word.kind === 'speech');
+        if (hasWords && (isNew || tokens.length >= MOST_TOKENS)) close();
+        if (!hasWords) speakerId = word.speakerId;
+        hasWords = true;
+      }
+      hasChosen = true;
+      tokens.push(keyed(token));
     }
-    pause(piece.toMs);
   }
   close();
   return paragraphs;

@@ -14,7 +14,7 @@
   let at = $state(-1);
 
   $effect(() => {
-    const { seenAs } = trimming;
+    const seenAs = trimming.seen.id;
     void desk.track;
     if (seenAs === null) return;
     let isOld = false;

@@ -38,7 +38,7 @@
     open={view}
     onOpen={(id: typeof view) => (view = id)}
   >
-    {#if view === 'findings' && desk.trimming.seenAs !== null}<AsTrimmed />
+    {#if view === 'findings' && desk.trimming.seen.id !== null}<AsTrimmed />
     {:else if view === 'findings'}<Findings bind:this={list} />
     {:else if view === 'figures'}<Figures />
     {:else if view === 'report'}<Report />

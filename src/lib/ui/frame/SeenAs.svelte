@@ -17,19 +17,19 @@
     }
   }
   // What was trimmed meanwhile is seen as it is now.
-  onMount(() => void trying(() => trimming.loadList().then(() => trimming.seeAs(trimming.seenAs))));
+  onMount(() => void trying(() => trimming.loadList().then(() => trimming.seen.see(trimming.seen.id))));
 </script>
 
 {#if trimming.list.length > 0}
-  <label class="seen" class:trimmed={trimming.seenAs !== null}>
+  <label class="seen" class:trimmed={trimming.seen.id !== null}>
     <span class="unseen">{words.label}</span>
     <select
       class="soft"
-      value={trimming.seenAs ?? ''}
+      value={trimming.seen.id ?? ''}
       data-testid="seen-as"
       onchange={(event) => {
         const { value } = event.currentTarget;
-        void trying(() => trimming.seeAs(value === '' ? null : value));
+        void trying(() => trimming.seen.see(value === '' ? null : value));
       }}
     >
       <option value="">{words.recorded}</option>

@@ -109,8 +109,8 @@
       await session.saved();
       const count = items.length;
       const trackIds = recording.tracks.filter(({ id }) => tracks.has(id)).map(({ id }) => id);
-      const { seenAs: trimId, seenRecording } = desk.trimming;
-      const asked = { destination, trackIds, title: seenRecording.title, ...(trimId !== null && { trimId }) };
+      const { id: trimId, recording: seen } = desk.trimming.seen;
+      const asked = { destination, trackIds, title: seen.title, ...(trimId !== null && { trimId }) };
       if (await handing.download(asked)) desk.say(words.handedOver(count));
     });
 

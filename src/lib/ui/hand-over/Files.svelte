@@ -30,10 +30,10 @@
   const usual = $derived({ ...usualOptions(format), frameRate: frameRateOf(recording.media.frameRate) });
   const options = $derived(said[format.id] ?? usual);
   const { trimming } = desk;
-  const about = $derived({ title: trimming.seenRecording.title, durationMs: trimming.seenRecording.durationMs });
+  const about = $derived({ title: trimming.seen.recording.title, durationMs: trimming.seen.recording.durationMs });
 
   const MOST_SHOWN = 200_000;
-  const track = $derived(exported(trimming.seenTrack, options, format));
+  const track = $derived(exported(trimming.seen.track, options, format));
   /** Transcripts are shown as their text, whatever they are made into. */
   const text = $derived(
     format.kind !== 'transcript' && format.write !== undefined
@@ -45,10 +45,10 @@
   const asked = $derived(
     new Map([
       ...formatOptions(options, usualOptions(format)),
-      ...(trimming.seenAs === null ? [] : [['trimId', trimming.seenAs] as const])
+      ...(trimming.seen.id === null ? [] : [['trimId', trimming.seen.id] as const])
     ])
   );
-  const name = $derived(exportFileName(trimming.seenRecording, session.track, recording.tracks, format.extension));
+  const name = $derived(exportFileName(trimming.seen.recording, session.track, recording.tracks, format.extension));
 
   /** Of a file that is no text, what is read back of it. */
   function shown(file: string | Uint8Array): string {

@@ -58,7 +58,7 @@
     )
   );
   const [container, codec] = $derived(format.split(' ') as [Container, VideoCodec]);
-  const wholeLengthMs = $derived(desk.trimming.seenRecording.durationMs);
+  const wholeLengthMs = $derived(desk.trimming.seen.recording.durationMs);
   const lengthMs = $derived(isTrial ? Math.min(TRIAL_MS, wholeLengthMs) : wholeLengthMs);
   const picture = $derived({
     width: recording.media.width ?? 1280,
@@ -89,7 +89,7 @@
   );
   /** The picture is left as it is: nothing about it can be said. */
   const isCopied = $derived(
-    desk.trimming.seenAs === null && captions === 'inside' && isAsItIs && recording.media.hasVideo
+    desk.trimming.seen.id === null && captions === 'inside' && isAsItIs && recording.media.hasVideo
   );
   const toggled = (ids: readonly TrackId[], id: TrackId): readonly TrackId[] =>
     ids.includes(id) ? ids.filter((one) => one !== id) : [...ids, id];
@@ -110,7 +110,7 @@
       }),
       captions,
       container,
-      ...(desk.trimming.seenAs !== null && { trimId: desk.trimming.seenAs }),
+      ...(desk.trimming.seen.id !== null && { trimId: desk.trimming.seen.id }),
       video: isCopied
         ? { codec: 'copy' }
         : {

@@ -9,7 +9,7 @@
   const desk = useTrackDesk();
   const { trimming } = desk;
   const words = phrases.asTrimmed;
-  const track = $derived(trimming.seenTrack);
+  const track = $derived(trimming.seen.track);
   let at = $state(-1);
   let box = $state<HTMLElement | undefined>();
 

@@ -40,7 +40,7 @@
 </script>
 
 <h2 class="unseen">{phrases.time.time}</h2>
-{#if desk.trimming.seenAs !== null}
+{#if desk.trimming.seen.id !== null}
   <AsTrimmed bind:this={table} />
 {:else}
   <div class="views {view}">

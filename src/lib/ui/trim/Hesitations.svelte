@@ -21,19 +21,20 @@
 
   const show = (): void => {
     said = '';
-    trimming.tryHesitations(kinds);
+    trimming.offers.tryHesitations(kinds);
   };
   onMount(() => {
-    if (trimming.going === null) show();
+    if (trimming.offers.going === null) show();
     return () => {
-      if (trimming.going === null) trimming.tried = null;
+      if (trimming.offers.going === null) trimming.offers.tried = null;
     };
   });
   function toggle(kind: HesitationKind): void {
     kinds = new Set(kinds.has(kind) ? [...kinds].filter((one) => one !== kind) : [...kinds, kind]);
     show();
   }
-  const countOf = (kind: HesitationKind): number => trimming.hesitations.filter((one) => one.kind === kind).length;
+  const countOf = (kind: HesitationKind): number =>
+    trimming.offers.hesitations.filter((one) => one.kind === kind).length;
 </script>
 
 <section>
@@ -44,34 +45,34 @@
       <span class="mono soft">{words.count(countOf(kind))}</span>
     </label>
   {/each}
-  {#if trimming.going === 'hesitations' || trimming.going === 'words'}
+  {#if trimming.offers.going === 'hesitations' || trimming.offers.going === 'words'}
     <Review {onCommand} />
   {:else}
-    {#if trimming.tried !== null}
+    {#if trimming.offers.tried !== null}
       <p role="status" data-testid="hesitations-found">
-        {said !== '' ? said : words.found(trimming.tried.length, trimming.wouldSaveMs)}
+        {said !== '' ? said : words.found(trimming.offers.tried.length, trimming.offers.wouldSaveMs)}
       </p>
     {/if}
     <p class="acts">
-      {#if trimming.tried === null}
+      {#if trimming.offers.tried === null}
         <button class="act" onclick={show}>{words.show}</button>
       {:else}
-        <button class="act filled" disabled={trimming.tried.length === 0} onclick={() => onCommand('takeTrial')}
+        <button class="act filled" disabled={trimming.offers.tried.length === 0} onclick={() => onCommand('takeTrial')}
           >{words.take} <kbd>{surfaceKey('takeTrial')}</kbd></button
         >
       {/if}
-      <button class="act" onclick={() => trimming.goThrough(said === '' ? 'hesitations' : 'words')}
+      <button class="act" onclick={() => trimming.offers.goThrough(said === '' ? 'hesitations' : 'words')}
         >{words.through}</button
       >
     </p>
-    {#if trimming.shapes.length > 0}<p class="soft">{words.shapes(trimming.shapes.length)}</p>{/if}
+    {#if trimming.offers.shapes.length > 0}<p class="soft">{words.shapes(trimming.offers.shapes.length)}</p>{/if}
   {/if}
 </section>
 <section>
   <form
     onsubmit={(event) => {
       event.preventDefault();
-      if (word.trim() !== '') said = words.foundWords(trimming.tryWords(word));
+      if (word.trim() !== '') said = words.foundWords(trimming.offers.tryWords(word));
     }}
   >
     <label for="trim-word">{words.word}</label>

@@ -14,11 +14,11 @@
   let { onCommand }: Props = $props();
   const { trimming } = useTrackDesk();
   const words = phrases.joins;
-  const join = $derived(trimming.joins[trimming.joinAt]);
-  const heard = $derived(trimming.joins.filter(({ faults }) => faults.length > 0).length);
+  const join = $derived(trimming.joins.list[trimming.joins.at]);
+  const heard = $derived(trimming.joins.list.filter(({ faults }) => faults.length > 0).length);
 </script>
 
-<p role="status">{words.count(trimming.joins.length, heard)}</p>
+<p role="status">{words.count(trimming.joins.list.length, heard)}</p>
 {#if join !== undefined}
   <section>
     <p class="acts">
@@ -47,16 +47,16 @@
     </p>
   </section>
 {/if}
-{#if trimming.joins.length > 0}
+{#if trimming.joins.list.length > 0}
   <LongList
     label={words.list}
-    count={trimming.joins.length}
-    at={trimming.joinAt}
-    startMsOf={(at: number) => trimming.joins[at]!.atMs}
-    onChoose={(at: number) => trimming.chooseJoin(trimming.joins[at]!.afterId)}
+    count={trimming.joins.list.length}
+    at={trimming.joins.at}
+    startMsOf={(at: number) => trimming.joins.list[at]!.atMs}
+    onChoose={(at: number) => trimming.joins.choose(trimming.joins.list[at]!.afterId)}
   >
     {#snippet text(at: number)}
-      {@const { faults } = trimming.joins[at]!}
+      {@const { faults } = trimming.joins.list[at]!}
       {#if faults.length === 0}<span class="soft">{words.fine}</span>
       {:else}<strong class="faults">! {faults.map((fault) => words.faults[fault]).join(', ')}</strong>{/if}
     {/snippet}

@@ -16,17 +16,17 @@
   const desk = useTrackDesk();
   const { trimming } = desk;
   const words = phrases.pauses;
-  const options = $derived(trimming.pauseOptions);
+  const options = $derived(trimming.offers.pauseOptions);
   let putInMs = $state(500);
   onMount(() => {
-    if (trimming.going === null) trimming.tryPauses();
+    if (trimming.offers.going === null) trimming.offers.tryPauses();
     return () => {
-      if (trimming.going === null) trimming.tried = null;
+      if (trimming.offers.going === null) trimming.offers.tried = null;
     };
   });
   // The sound may come later than the place.
   $effect(() => {
-    if (desk.sound !== null && trimming.going === null) trimming.tryPauses();
+    if (desk.sound !== null && trimming.offers.going === null) trimming.offers.tryPauses();
   });
 </script>
 
@@ -37,7 +37,7 @@
     value={options.thresholdDb}
     least={6}
     most={60}
-    onChange={(thresholdDb: number) => trimming.setPauseOptions({ thresholdDb })}
+    onChange={(thresholdDb: number) => trimming.offers.setPauseOptions({ thresholdDb })}
   />
   <NumberField
     label={words.least}
@@ -46,7 +46,7 @@
     least={100}
     most={10_000}
     step={50}
-    onChange={(leastMs: number) => trimming.setPauseOptions({ leastMs })}
+    onChange={(leastMs: number) => trimming.offers.setPauseOptions({ leastMs })}
   />
   <NumberField
     label={words.margin}
@@ -55,7 +55,7 @@
     least={0}
     most={2000}
     step={10}
-    onChange={(marginMs: number) => trimming.setPauseOptions({ marginMs })}
+    onChange={(marginMs: number) => trimming.offers.setPauseOptions({ marginMs })}
   />
   <NumberField
     label={words.shorten}
@@ -64,22 +64,28 @@
     least={0}
     most={5000}
     step={50}
-    onChange={(shortenToMs: number) => trimming.setPauseOptions({ shortenToMs })}
+    onChange={(shortenToMs: number) => trimming.offers.setPauseOptions({ shortenToMs })}
   />
-  {#if trimming.going === null && trimming.tried !== null}
-    <p data-testid="pauses-found" role="status">{words.found(trimming.tried.length, trimming.wouldSaveMs)}</p>
+  {#if trimming.offers.going === null && trimming.offers.tried !== null}
+    <p data-testid="pauses-found" role="status">
+      {words.found(trimming.offers.tried.length, trimming.offers.wouldSaveMs)}
+    </p>
     <p class="acts">
-      <button class="act filled" disabled={trimming.tried.length === 0} onclick={() => onCommand('takeTrial')}
+      <button class="act filled" disabled={trimming.offers.tried.length === 0} onclick={() => onCommand('takeTrial')}
         >{words.take} <kbd>{surfaceKey('takeTrial')}</kbd></button
       >
-      <button class="act" disabled={trimming.tried.length === 0} onclick={() => trimming.goThrough('pauses')}
-        >{words.through}</button
+      <button
+        class="act"
+        disabled={trimming.offers.tried.length === 0}
+        onclick={() => trimming.offers.goThrough('pauses')}>{words.through}</button
       >
     </p>
-  {:else if trimming.going === 'pauses'}
+  {:else if trimming.offers.going === 'pauses'}
     <Review {onCommand} />
   {:else}
-    <p class="acts"><button class="act" onclick={() => trimming.tryPauses()}>{phrases.hesitations.show}</button></p>
+    <p class="acts">
+      <button class="act" onclick={() => trimming.offers.tryPauses()}>{phrases.hesitations.show}</button>
+    </p>
   {/if}
 </section>
 <section>

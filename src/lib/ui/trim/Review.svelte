@@ -11,14 +11,14 @@
   let { onCommand }: Props = $props();
   const { trimming } = useTrackDesk();
   const words = phrases.review;
-  const offer = $derived(trimming.offers[trimming.at]);
+  const offer = $derived(trimming.offers.list[trimming.offers.at]);
 </script>
 
-{#if trimming.going !== null && offer !== undefined}
+{#if trimming.offers.going !== null && offer !== undefined}
   <div class="offer" data-testid="offer">
     <p>
       <strong>{offer.text}</strong>
-      <span class="soft">{words.place(trimming.at + 1, trimming.offers.length)}</span>
+      <span class="soft">{words.place(trimming.offers.at + 1, trimming.offers.list.length)}</span>
     </p>
     <p class="acts">
       <button class="act filled" onclick={() => onCommand('takeOffer')}

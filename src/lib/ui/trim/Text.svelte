@@ -17,7 +17,8 @@
   let handAt = 0;
 
   const isEmpty = $derived(trimming.text.every(({ tokens }) => !tokens.some(isChosen)));
-  const faultsOf = $derived(new Map(trimming.joins.map(({ afterId, faults }) => [afterId, faults])));
+  const hesitating = $derived(new Set(trimming.offers.hesitations.flatMap(({ wordIds }) => wordIds)));
+  const faultsOf = $derived(new Map(trimming.joins.list.map(({ afterId, faults }) => [afterId, faults])));
 
   export function focus(): void {
     box?.focus({ preventScroll: true });
@@ -62,7 +63,7 @@
 
   /** Words and pauses in what would go. */
   $effect(() => {
-    const spans = trimming.tried;
+    const spans = trimming.offers.tried;
     const { tokens } = trimming;
     untrack(() => {
       tried.clear();
@@ -126,7 +127,7 @@
     const key = keyAt(event);
     if (key === null || event.button !== 0) return;
     const token = trimming.tokens.find((one) => one.key === key);
-    if (token?.kind === 'join') return trimming.chooseJoin(token.pieceId);
+    if (token?.kind === 'join') return trimming.joins.choose(token.pieceId);
     if (token === undefined) return;
     event.preventDefault();
     focus();
@@ -199,7 +200,7 @@
       <p>
         {#each paragraph.tokens as token (token.key)}
           {#if token.kind === 'word'}<span
-              class={['word', token.state, token.isHesitation && 'hesitation']}
+              class={['word', token.state, hesitating.has(token.word.id) && 'hesitation']}
               data-key={token.key}>{token.word.text}</span
             >{SPACE}
           {:else if token.kind === 'pause'}<span
@@ -219,7 +220,7 @@
               class="join"
               tabindex="-1"
               class:heard={faults(token.pieceId).length > 0}
-              class:here={trimming.joins[trimming.joinAt]?.afterId === token.pieceId}
+              class:here={trimming.joins.list[trimming.joins.at]?.afterId === token.pieceId}
               data-key={token.key}
               aria-label={phrases.signs.join(faults(token.pieceId))}
               title={phrases.signs.join(faults(token.pieceId))}>{faults(token.pieceId).length > 0 ? '!' : ''}</button

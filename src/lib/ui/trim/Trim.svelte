@@ -21,7 +21,7 @@
     };
   });
   $effect(() => trimming.follow());
-  $effect(() => trimming.judge());
+  $effect(() => trimming.joins.judge());
   $effect(() => {
     if (trimming.soundFailure !== null) desk.say(trimming.soundFailure);
   });

@@ -84,7 +84,8 @@
 
   $effect(() => {
     const { sound } = desk;
-    const { map, trim, tried, choice } = trimming;
+    const { map, trim, choice } = trimming;
+    const { tried } = trimming.offers;
     const context = canvas?.getContext('2d');
     if (canvas === undefined || context == null || width === 0) return;
     const ratio = devicePixelRatio;
@@ -145,7 +146,7 @@
     zoom = clamp(zoom + by, 0, WINDOWS_MS.length - 1);
     const span = trimming.choice?.spans[0];
     const join = edges.find(
-      ({ laid, edge }) => edge === 'start' && laid.piece.id === trimming.joins[trimming.joinAt]?.afterId
+      ({ laid, edge }) => edge === 'start' && laid.piece.id === trimming.joins.list[trimming.joins.at]?.afterId
     );
     const recordedMs = span?.fromMs ?? join?.ms ?? player.nowMs;
     middle = { recordedMs, trimmedMs: trimming.map?.trimmedAt(recordedMs)[0] ?? trimming.nowMs };
