@@ -77,7 +77,7 @@ function editRows(): Row[] {
   const words = byMiddle(track);
   const trim = longTrim(PIECES);
   const parts = { speakers: new Map<string, string>() };
-  let before = textOf(trim, words, { ...parts, before: [] });
+  let before = textOf(trim, words, { ...parts, before: null });
   const edits: number[] = [];
   const maps: number[] = [];
   for (let count = 0; count < 30; count++) {

@@ -1,6 +1,6 @@
 /** The joins of the trim in hand: gone to, heard, and bettered. */
 import { wholeMs, type Ms } from '$lib/core/time';
-import { joinsOf, type JudgedJoin, type TrimCommand } from '$lib/core/trims';
+import { joinsOf, type JoinFault, type JudgedJoin, type TrimCommand } from '$lib/core/trims';
 import { api } from '../api';
 import { phrases } from '../phrases';
 import { whenHandsRest } from '../rest';
@@ -40,6 +40,13 @@ export class Joins {
       };
     });
   });
+
+  /** Of the joins that were judged, by the piece that begins there. */
+  readonly faultsOf: ReadonlyMap<string, readonly JoinFault[]> = $derived.by(
+    () => new Map(this.#judged.map(({ afterId, faults }) => [afterId, faults]))
+  );
+  /** The piece that begins at the join in hand. */
+  readonly hereId: string | null = $derived.by(() => (this.at < 0 ? null : (this.list[this.at]?.afterId ?? null)));
 
   /** Of another trim. */
   begin(): void {

@@ -1,8 +1,9 @@
 /** The trims of a recording at work: which is open, what of it is chosen or tried, and what is done with it. */
+import { firstWhere } from '$lib/core/bisect';
 import { messageOf } from '$lib/core/message-of';
 import type { Result } from '$lib/core/result';
 import { clamp, formatClock, wholeMs, type Ms } from '$lib/core/time';
-import type { Track } from '$lib/core/track';
+import { lookUp, type Track, type Word } from '$lib/core/track';
 import {
   mapOf,
   quietEdge,
@@ -27,9 +28,26 @@ import { SeenAs } from './seen-as.svelte';
 import type { TrimChoice, TrimInHand } from './in-hand';
 import { Joins } from './joins.svelte';
 import { Offers } from './offers.svelte';
-import { byMiddle, isChosen, textOf, type ChosenToken, type Paragraph, type Token } from './text';
+import {
+  byMiddle,
+  comparePlaces,
+  findPlace,
+  isChosen,
+  keptTokensOf,
+  keyAgain,
+  nextChosen,
+  textOf,
+  tokensBetween,
+  type ChosenToken,
+  type Paragraph,
+  type Place,
+  type Token,
+  type TrimText
+} from './text';
 
 const PUT_IN_MS = 500;
+/** The picture's captions are made ready for so long, and as long before and behind. */
+const NEAR_MS = 20_000;
 
 export class Trimming implements TrimInHand {
   readonly #view: TrackView;
@@ -43,7 +61,12 @@ export class Trimming implements TrimInHand {
   #marks: { readonly in: number | null; readonly out: number | null } = $state.raw({ in: null, out: null });
   #playback: TrimPlayback | null = null;
   #drive: TrimDrive | null = $state.raw(null);
-  #paragraphs: readonly Paragraph[] = [];
+  /** As it was drawn last. */
+  #text: TrimText | null = null;
+  /** Paragraph of the token that was asked for last: the next one is near it. */
+  #near = 0;
+  /** Recorded time at the playhead, in steps of `NEAR_MS`. */
+  #nearStep = $state(0);
   readonly offers: Offers;
   readonly joins: Joins;
   readonly seen: SeenAs;
@@ -61,17 +84,37 @@ export class Trimming implements TrimInHand {
   }
   readonly map: TrimMap | null = $derived.by(() => (this.trim === null ? null : mapOf(this.trim)));
   readonly words = $derived.by(() => byMiddle(this.#view.track));
+  readonly #speakers: ReadonlyMap<string, string> = $derived.by(
+    () => new Map(this.#view.track.speakers.map(({ id, name }) => [id, name]))
+  );
   readonly text: readonly Paragraph[] = $derived.by(() => {
     const { trim } = this;
     if (trim === null) return [];
-    const speakers = new Map(this.#view.track.speakers.map(({ id, name }) => [id, name]));
-    this.#paragraphs = textOf(trim, this.words, { speakers, before: this.#paragraphs });
-    return this.#paragraphs;
+    this.#text = textOf(trim, this.words, { speakers: this.#speakers, before: this.#text });
+    return this.#text.paragraphs;
   });
-  readonly tokens: readonly Token[] = $derived.by(() => this.text.flatMap(({ tokens }) => tokens));
-  readonly #places: ReadonlyMap<string, number> = $derived.by(
-    () => new Map(this.tokens.map(({ key }, at) => [key, at]))
-  );
+  /** Where a token stands in the text, by its key; `null`: there is none. */
+  placeOf(key: string): Place | null {
+    const place = findPlace(this.text, key, this.#near);
+    if (place !== null) this.#near = place.paragraph;
+    return place;
+  }
+  tokenOf(key: string): Token | undefined {
+    const place = this.placeOf(key);
+    return place === null ? undefined : this.text[place.paragraph]!.tokens[place.at];
+  }
+  /** Key of the word that is heard now; `null`: none is. */
+  get heardKey(): string | null {
+    const { map, nowMs } = this;
+    const recordedMs = map?.recordedAt(nowMs) ?? null;
+    const piece = map?.laid[map.indexAt(nowMs)]?.piece;
+    if (recordedMs === null || piece?.kind !== 'stretch') return null;
+    const tokens = keptTokensOf(piece, this.words);
+    const token = tokens[firstWhere(tokens.length, (at) => tokens[at]!.fromMs > recordedMs) - 1];
+    if (token?.kind !== 'word' || token.state !== 'heard') return null;
+    const first = this.tokenOf(token.key);
+    return first !== undefined && isChosen(first) && first.pieceId === piece.id ? token.key : keyAgain(token);
+  }
   readonly cutSound: CutSound | null = $derived.by(() => {
     const { sound } = this.#view;
     return sound === null ? null : { levels: sound.levels, crossings: this.#crossings };
@@ -102,9 +145,13 @@ export class Trimming implements TrimInHand {
         if (recordingId === recording.id) void this.loadList().catch(() => undefined);
       }
     });
+    const atStep = (ms: number): void => void (this.#nearStep = Math.floor(ms / NEAR_MS));
+    atStep(player.nowMs);
+    const stopSteps = player.onFrame(atStep);
     return () => {
       isGone = true;
       stop();
+      stopSteps();
       player.driveBy(null);
       this.#playback?.close();
       [this.#playback, this.#drive] = [null, null];
@@ -177,12 +224,13 @@ export class Trimming implements TrimInHand {
 
   /** Tokens from one to another, by their keys; plays on from the first. */
   choose(anchor: string, focus: string = anchor, { seek = true }: { readonly seek?: boolean } = {}): void {
-    const [from, to] = [this.#places.get(anchor), this.#places.get(focus)];
+    const places = [this.placeOf(anchor), this.placeOf(focus)].filter((place) => place !== null);
+    const [from, to] = places.sort(comparePlaces);
     if (from === undefined || to === undefined) return;
-    const run = this.tokens.slice(Math.min(from, to), Math.max(from, to) + 1);
+    const run = tokensBetween(this.text, from, to);
     const pauseIds = run.flatMap((one) => (one.kind === 'put in' ? [one.pieceId] : []));
     this.choice = { keys: [anchor, focus], spans: this.#spansOf(run.filter(isChosen)), pauseIds };
-    const token = this.tokens[from];
+    const token = this.tokenOf(anchor);
     if (seek && isChosen(token)) this.#view.player.seek(token.fromMs);
   }
 
@@ -222,21 +270,20 @@ export class Trimming implements TrimInHand {
   }
 
   stepWord(by: 1 | -1, extend = false): void {
-    const { tokens } = this;
     const focus = this.choice?.keys?.[1];
-    const here = focus === undefined ? this.#tokenAtPlayhead() : (this.#places.get(focus) ?? -1);
-    for (let at = here + by; at >= 0 && at < tokens.length; at += by) {
-      const token = tokens[at]!;
-      if (!isChosen(token)) continue;
-      const anchor = extend ? (this.choice?.keys?.[0] ?? token.key) : token.key;
-      return this.choose(anchor, token.key, { seek: !extend });
-    }
+    const here = focus === undefined ? this.#placeAhead() : this.placeOf(focus);
+    const token = here === null ? null : nextChosen(this.text, here, by);
+    if (token === null) return;
+    const anchor = extend ? (this.choice?.keys?.[0] ?? token.key) : token.key;
+    this.choose(anchor, token.key, { seek: !extend });
   }
 
-  #tokenAtPlayhead(): number {
+  /** Ahead of the word at the playhead. */
+  #placeAhead(): Place | null {
     const nowMs = this.#view.player.nowMs;
-    const at = this.tokens.findIndex((token) => isChosen(token) && token.toMs > nowMs && token.state === 'heard');
-    return at < 0 ? -1 : at - 1;
+    const isHere = (token: Token): boolean => isChosen(token) && token.toMs > nowMs && token.state === 'heard';
+    const paragraph = this.text.findIndex(({ tokens }) => tokens.some(isHere));
+    return paragraph < 0 ? null : { paragraph, at: this.text[paragraph]!.tokens.findIndex(isHere) - 1 };
   }
 
   letGo(): void {
@@ -325,7 +372,7 @@ export class Trimming implements TrimInHand {
     const { pickedUp, map } = this;
     if (pickedUp === null || map === null) return this.say(phrases.trimming.pickUpFirst);
     const key = beforeKey ?? this.choice?.keys?.[0];
-    const token = key === undefined ? undefined : this.tokens[this.#places.get(key) ?? -1];
+    const token = key === undefined ? undefined : this.tokenOf(key);
     const places = isChosen(token) ? map.trimmedAt(token.fromMs) : [];
     const beforeMs = wholeMs(clamp(places[0] ?? this.nowMs, 0, map.lengthMs));
     if (!this.edit({ type: again ? 'repeat' : 'move', ...pickedUp, beforeMs })) return;
@@ -380,20 +427,26 @@ export class Trimming implements TrimInHand {
     };
   }
 
-  /** The track in recorded time without what is not heard, for the picture. */
+  /** What the picture shows: the captions near the playhead, in recorded time, without what is not heard. */
   readonly drawn: Track | null = $derived.by(() => {
     const { map } = this;
     const { track } = this.#view;
     if (map === null) return null;
-    const heard = new Set(
-      this.tokens.flatMap((token) => (token.kind === 'word' && token.state === 'heard' ? [token.word.id] : []))
-    );
-    const gone = new Set(track.words.filter((word) => word.shown && !heard.has(word.id)).map(({ id }) => id));
-    if (gone.size === 0) return track;
-    const words = track.words.map((word) => (gone.has(word.id) ? { ...word, shown: false } : word));
-    const cues = track.cues
-      .filter(({ wordIds }) => wordIds.length === 0 || wordIds.some((id) => !gone.has(id)))
-      .map((cue) => ({ ...cue, lineStarts: cue.lineStarts.filter((id) => !gone.has(id)) }));
+    const [fromMs, toMs] = [(this.#nearStep - 1) * NEAR_MS, (this.#nearStep + 2) * NEAR_MS];
+    const { findWord } = lookUp(track);
+    const isHeard = ({ startMs, endMs }: Word): boolean =>
+      map.trimmedAt((startMs + endMs) / 2).some((ms) => map.laid[map.indexAt(ms)]?.plays === 'sound');
+    const words: Word[] = [];
+    const cues = track.cues.flatMap((cue) => {
+      if (cue.startMs >= toMs || cue.endMs <= fromMs) return [];
+      const own = cue.wordIds.map((id) => findWord(id)!);
+      const heard = own.filter((word) => !word.shown || isHeard(word));
+      if (own.length > 0 && heard.every(({ shown }) => !shown)) return [];
+      words.push(...heard);
+      if (heard.length === own.length) return [cue];
+      const wordIds = heard.map(({ id }) => id);
+      return [{ ...cue, wordIds, lineStarts: cue.lineStarts.filter((id) => wordIds.includes(id)) }];
+    });
     return { ...track, words, cues };
   });
 }

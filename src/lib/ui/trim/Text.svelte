@@ -1,10 +1,12 @@
 <script lang="ts">
+  import { createVirtualizer } from '@tanstack/svelte-virtual';
   import { untrack } from 'svelte';
+  import { get } from 'svelte/store';
   import { firstWhere } from '$lib/core/bisect';
   import { formatClock } from '$lib/core/time';
   import type { JoinFault } from '$lib/core/trims';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
-  import { isChosen, type ChosenToken, type Paragraph, type Token } from '$lib/client/trim/text';
+  import { comparePlaces, isChosen, type Paragraph, type Place, type Token } from '$lib/client/trim/text';
   import { phrases } from './phrases';
 
   /** Words in playing order; what is taken out is struck through in its place. */
@@ -12,108 +14,145 @@
   const { trimming, player } = desk;
   let box = $state<HTMLElement | undefined>();
   const POLITE_MS = 3000;
+  const LINE_PX = 30;
+  const LINE_LETTERS = 85;
+  const SPEAKER_PX = 22;
+  const BETWEEN_PX = 14;
   /** The compiler drops the one between blocks. */
   const SPACE = ' ';
   let handAt = 0;
 
   const isEmpty = $derived(trimming.text.every(({ tokens }) => !tokens.some(isChosen)));
   const hesitating = $derived(new Set(trimming.offers.hesitations.flatMap(({ wordIds }) => wordIds)));
-  const faultsOf = $derived(new Map(trimming.joins.list.map(({ afterId, faults }) => [afterId, faults])));
 
   export function focus(): void {
     box?.focus({ preventScroll: true });
   }
 
+  const virtual = createVirtualizer<HTMLElement, HTMLElement>({
+    ...{ count: 0, getScrollElement: () => box ?? null, estimateSize: () => LINE_PX },
+    ...{ overscan: 5, paddingStart: 22, paddingEnd: 60 }
+  });
+  $effect(() => {
+    const element = box;
+    const { text } = trimming;
+    untrack(() =>
+      get(virtual).setOptions({
+        count: text.length,
+        getScrollElement: () => element ?? null,
+        estimateSize: (at) => heightOf(text[at]!),
+        getItemKey: (at) => text[at]!.key
+      })
+    );
+  });
+  /** About as high as it will be, before it is drawn. */
+  const heightOf = ({ letters, speaker }: Paragraph): number =>
+    (speaker === null ? 0 : SPEAKER_PX) + Math.ceil(letters / LINE_LETTERS) * LINE_PX + BETWEEN_PX;
+  const measure = (element: HTMLElement): void => get(virtual).measureElement(element);
+
   const elementOf = (key: string): HTMLElement | null =>
     box?.querySelector<HTMLElement>(`[data-key="${CSS.escape(key)}"]`) ?? null;
+  /** Into sight, as little as that needs. */
+  function show(key: string): void {
+    const element = elementOf(key);
+    if (element !== null) return element.scrollIntoView({ block: 'nearest' });
+    const place = trimming.placeOf(key);
+    if (place === null) return;
+    get(virtual).scrollToIndex(place.paragraph, { align: 'auto' });
+    requestAnimationFrame(() => elementOf(key)?.scrollIntoView({ block: 'nearest' }));
+  }
 
-  const chosen = new Highlight();
-  const tried = new Highlight();
-  const spoken = new Highlight();
+  const highlights = { chosen: new Highlight(), tried: new Highlight(), spoken: new Highlight() };
   $effect(() => {
-    CSS.highlights.set('trim-chosen', chosen);
-    CSS.highlights.set('trim-tried', tried);
-    CSS.highlights.set('trim-spoken', spoken);
+    for (const [name, highlight] of Object.entries(highlights)) CSS.highlights.set(`trim-${name}`, highlight);
     return () => {
-      for (const name of ['trim-chosen', 'trim-tried', 'trim-spoken']) CSS.highlights.delete(name);
+      for (const name of Object.keys(highlights)) CSS.highlights.delete(`trim-${name}`);
     };
   });
 
-  function mark(highlight: Highlight, from: HTMLElement | null, to: HTMLElement | null): void {
-    if (from === null || to === null) return;
+  function mark(highlight: Highlight, from: Element, to: Element = from): void {
     const range = new Range();
     range.setStartBefore(from);
     range.setEndAfter(to);
     highlight.add(range);
   }
 
+  /** What is drawn of the tokens of some paragraphs, in their order. */
+  const drawn = (from: number, to: number): { readonly element: HTMLElement; readonly place: Place }[] =>
+    [...(box?.querySelectorAll<HTMLElement>('[data-index]') ?? [])].flatMap((element) => {
+      const paragraph = Number(element.dataset.index);
+      if (paragraph < from || paragraph > to) return [];
+      return [...element.querySelectorAll<HTMLElement>('[data-key]')].map((one, at) => ({
+        ...{ element: one, place: { paragraph, at } }
+      }));
+    });
+
   $effect(() => {
     const keys = trimming.choice?.keys ?? null;
-    void trimming.text;
+    void [trimming.text, $virtual.getVirtualItems()];
     untrack(() => {
-      chosen.clear();
-      if (keys === null) return;
-      const [from, to] = keys.map(elementOf) as [HTMLElement | null, HTMLElement | null];
-      if (from === null || to === null) return;
-      const isForward = (from.compareDocumentPosition(to) & Node.DOCUMENT_POSITION_PRECEDING) === 0;
-      mark(chosen, isForward ? from : to, isForward ? to : from);
-      if (!player.isPlaying) to.scrollIntoView({ block: 'nearest' });
+      highlights.chosen.clear();
+      const places = keys?.map((key) => trimming.placeOf(key)).filter((place) => place !== null) ?? [];
+      const [from, to] = places.sort(comparePlaces);
+      if (from === undefined || to === undefined) return;
+      const own = drawn(from.paragraph, to.paragraph).filter(
+        ({ place }) => comparePlaces(place, from) >= 0 && comparePlaces(place, to) <= 0
+      );
+      if (own.length > 0) mark(highlights.chosen, own[0]!.element, own.at(-1)!.element);
     });
+  });
+  const chosenKey = $derived(trimming.choice?.keys?.[1]);
+  $effect(() => {
+    const key = chosenKey;
+    if (key !== undefined) untrack(() => !player.isPlaying && show(key));
   });
 
   /** Words and pauses in what would go. */
+  const isTried = $derived.by(() => {
+    const sorted = (trimming.offers.tried ?? []).toSorted((a, b) => a.fromMs - b.fromMs);
+    return (token: Token | undefined): boolean => {
+      if (!isChosen(token) || token.state !== 'heard') return false;
+      const middle = (token.fromMs + token.toMs) / 2;
+      const span = sorted[firstWhere(sorted.length, (at) => sorted[at]!.toMs > middle)];
+      return span !== undefined && span.fromMs <= middle;
+    };
+  });
   $effect(() => {
-    const spans = trimming.offers.tried;
-    const { tokens } = trimming;
+    void $virtual.getVirtualItems();
+    const { text } = trimming;
+    const isIn = isTried;
     untrack(() => {
-      tried.clear();
-      if (spans === null || spans.length === 0) return;
-      // Asked for one by one, each would be looked for in all of the text.
-      const elements = new Map(
-        [...(box?.querySelectorAll<HTMLElement>('[data-key]') ?? [])].map((element) => [element.dataset.key, element])
-      );
-      const sorted = spans.toSorted((a, b) => a.fromMs - b.fromMs);
-      let first: Token | null = null;
-      for (const token of tokens) {
-        if (!isChosen(token)) continue;
-        const middle = (token.fromMs + token.toMs) / 2;
-        const span = sorted[firstWhere(sorted.length, (at) => sorted[at]!.toMs > middle)];
-        const isIn = span !== undefined && span.fromMs <= middle && token.state === 'heard';
-        if (!isIn) continue;
-        const element = elements.get(token.key) ?? null;
-        mark(tried, element, element);
-        first ??= token;
+      highlights.tried.clear();
+      if (trimming.offers.tried === null) return;
+      for (const { element, place } of drawn(0, text.length))
+        if (isIn(text[place.paragraph]?.tokens[place.at])) mark(highlights.tried, element);
+    });
+  });
+  $effect(() => {
+    if (trimming.offers.tried?.length !== 1) return;
+    const isIn = isTried;
+    untrack(() => {
+      for (const { tokens } of trimming.text) {
+        const first = tokens.find(isIn);
+        if (first !== undefined) return show(first.key);
       }
-      if (first !== null && spans.length === 1) elementOf(first.key)?.scrollIntoView({ block: 'center' });
     });
   });
 
-  /** The word that is heard: found among those that play, without a walk through all. */
   let spokenKey: string | null = null;
   $effect(() => {
-    const heard = trimming.tokens.filter(isChosen).filter(({ kind, state }) => kind === 'word' && state === 'heard');
-    const { map } = trimming;
-    if (map === null) return;
-    const starts = new Map<string, ChosenToken[]>();
-    for (const token of heard) {
-      const own = starts.get(token.pieceId);
-      if (own === undefined) starts.set(token.pieceId, [token]);
-      else own.push(token);
-    }
+    void [trimming.text, $virtual.getVirtualItems()];
+    spokenKey = null;
     return untrack(() =>
       player.onFrame(() => {
-        const nowMs = trimming.nowMs;
-        const laid = map.laid[map.indexAt(nowMs)];
-        const recordedMs = map.recordedAt(nowMs);
-        const own = laid === undefined ? [] : (starts.get(laid.piece.id) ?? []);
-        const behind = firstWhere(own.length, (at) => own[at]!.fromMs > (recordedMs ?? -1));
-        const key = own[behind - 1]?.key ?? null;
+        const key = trimming.heardKey;
         if (key === spokenKey) return;
         spokenKey = key;
-        spoken.clear();
-        const element = key === null ? null : elementOf(key);
-        mark(spoken, element, element);
-        if (player.isPlaying && Date.now() - handAt > POLITE_MS) element?.scrollIntoView({ block: 'nearest' });
+        highlights.spoken.clear();
+        if (key === null) return;
+        if (player.isPlaying && Date.now() - handAt > POLITE_MS) show(key);
+        const element = elementOf(key);
+        if (element !== null) mark(highlights.spoken, element);
       })
     );
   });
@@ -126,7 +165,7 @@
     handAt = Date.now();
     const key = keyAt(event);
     if (key === null || event.button !== 0) return;
-    const token = trimming.tokens.find((one) => one.key === key);
+    const token = trimming.tokenOf(key);
     if (token?.kind === 'join') return trimming.joins.choose(token.pieceId);
     if (token === undefined) return;
     event.preventDefault();
@@ -157,7 +196,7 @@
     if (first !== undefined) trimming.putDown({ beforeKey: first.key });
   }
   const widthOf = (ms: number): number => Math.round(Math.min(120, 8 + ms / 35));
-  const faults = (id: string): readonly JoinFault[] => faultsOf.get(id) ?? [];
+  const faults = (id: string): readonly JoinFault[] => trimming.joins.faultsOf.get(id) ?? [];
 </script>
 
 <!-- The keys of the surface act on it. -->
@@ -176,64 +215,74 @@
   onpointerup={() => (anchor = null)}
 >
   {#if isEmpty}<p class="soft">{phrases.noWords}</p>{/if}
-  {#each trimming.text as paragraph (paragraph.key)}
-    <div
-      class="paragraph"
-      class:over={over === paragraph.key}
-      role="group"
-      ondragover={(event) => {
-        event.preventDefault();
-        over = paragraph.key;
-      }}
-      ondragleave={() => (over = null)}
-      ondrop={(event) => dropOn(event, paragraph)}
-    >
-      <span
-        class="time mono"
-        role="img"
-        aria-label={paragraph.startMs === null ? '' : formatClock(paragraph.startMs)}
-        draggable="true"
-        ondragstart={(event) => dragFrom(event, paragraph)}
-        >{paragraph.startMs === null ? '' : formatClock(paragraph.startMs)}</span
-      >
-      {#if paragraph.speaker !== null}<span class="speaker">{paragraph.speaker}</span>{/if}
-      <p>
-        {#each paragraph.tokens as token (token.key)}
-          {#if token.kind === 'word'}<span
-              class={['word', token.state, hesitating.has(token.word.id) && 'hesitation']}
-              data-key={token.key}>{token.word.text}</span
-            >{SPACE}
-          {:else if token.kind === 'pause'}<span
-              class={['pause', token.state]}
-              data-key={token.key}
-              title={phrases.signs.pause(token.toMs - token.fromMs)}
-              ><i style:width="{widthOf(token.toMs - token.fromMs)}px"></i>{phrases.signs.short(
-                token.toMs - token.fromMs
-              )}</span
-            >{SPACE}
-          {:else if token.kind === 'put in'}<span
-              class="put-in"
-              data-key={token.key}
-              title={phrases.signs.putIn(token.lengthMs)}>+{phrases.signs.short(token.lengthMs)}</span
-            >{SPACE}
-          {:else}<button
-              class="join"
-              tabindex="-1"
-              class:heard={faults(token.pieceId).length > 0}
-              class:here={trimming.joins.list[trimming.joins.at]?.afterId === token.pieceId}
-              data-key={token.key}
-              aria-label={phrases.signs.join(faults(token.pieceId))}
-              title={phrases.signs.join(faults(token.pieceId))}>{faults(token.pieceId).length > 0 ? '!' : ''}</button
-            >{/if}
-        {/each}
-      </p>
-    </div>
-  {/each}
+  <div style:height="{$virtual.getTotalSize()}px">
+    {#each $virtual.getVirtualItems() as item (item.key)}
+      {@const paragraph = trimming.text[item.index]}
+      {#if paragraph !== undefined}
+        <div
+          class="paragraph"
+          class:over={over === paragraph.key}
+          role="group"
+          data-index={item.index}
+          {@attach measure}
+          style:transform="translateY({item.start}px)"
+          ondragover={(event) => {
+            event.preventDefault();
+            over = paragraph.key;
+          }}
+          ondragleave={() => (over = null)}
+          ondrop={(event) => dropOn(event, paragraph)}
+        >
+          <span
+            class="time mono"
+            role="img"
+            aria-label={paragraph.startMs === null ? '' : formatClock(paragraph.startMs)}
+            draggable="true"
+            ondragstart={(event) => dragFrom(event, paragraph)}
+            >{paragraph.startMs === null ? '' : formatClock(paragraph.startMs)}</span
+          >
+          {#if paragraph.speaker !== null}<span class="speaker">{paragraph.speaker}</span>{/if}
+          <p>
+            {#each paragraph.tokens as token (token.key)}
+              {#if token.kind === 'word'}<span
+                  class={['word', token.state, hesitating.has(token.word.id) && 'hesitation']}
+                  data-key={token.key}>{token.word.text}</span
+                >{SPACE}
+              {:else if token.kind === 'pause'}<span
+                  class={['pause', token.state]}
+                  data-key={token.key}
+                  title={phrases.signs.pause(token.toMs - token.fromMs)}
+                  ><i style:width="{widthOf(token.toMs - token.fromMs)}px"></i>{phrases.signs.short(
+                    token.toMs - token.fromMs
+                  )}</span
+                >{SPACE}
+              {:else if token.kind === 'put in'}<span
+                  class="put-in"
+                  data-key={token.key}
+                  title={phrases.signs.putIn(token.lengthMs)}>+{phrases.signs.short(token.lengthMs)}</span
+                >{SPACE}
+              {:else}<button
+                  class="join"
+                  tabindex="-1"
+                  class:heard={faults(token.pieceId).length > 0}
+                  class:here={trimming.joins.hereId === token.pieceId}
+                  data-key={token.key}
+                  aria-label={phrases.signs.join(faults(token.pieceId))}
+                  title={phrases.signs.join(faults(token.pieceId))}
+                  >{faults(token.pieceId).length > 0 ? '!' : ''}</button
+                >{/if}
+            {/each}
+          </p>
+        </div>
+      {/if}
+    {/each}
+  </div>
 </div>
 
 <style>
   .text {
-    padding: 22px 40px 60px 26px;
+    position: relative;
+    padding: 0 40px 0 26px;
     overflow-y: auto;
     outline: none;
     font-size: 17px;
@@ -241,12 +290,12 @@
     user-select: none;
   }
   .paragraph {
-    position: relative;
+    position: absolute;
+    top: 0;
+    right: 40px;
+    left: 26px;
     max-width: 800px;
-    margin-bottom: 14px;
-    padding-left: 64px;
-    content-visibility: auto;
-    contain-intrinsic-size: auto 90px;
+    padding: 0 0 14px 64px;
   }
   .paragraph.over::before {
     content: '';

@@ -16,6 +16,11 @@
   const WINDOWS_MS = [800, 2000, 5000, 12_000, 30_000] as const;
   let zoom = $state(3);
   const windowMs = $derived(WINDOWS_MS[zoom]!);
+  interface Range {
+    readonly least: number;
+    readonly greatest: number;
+  }
+  const STILL = { room: { least: -0.001, greatest: 0.001 }, nothing: { least: 0, greatest: 0 } };
   const HEIGHTS = { words: 22, lane: 62, between: 26 };
   let canvas = $state<HTMLCanvasElement | undefined>();
   let width = $state(0);
@@ -82,6 +87,16 @@
     return all.slice(first, until).filter(({ startMs, endMs }) => x(endMs) - x(startMs) > 18);
   });
 
+  /** A level for each pixel that has sound: no edit changes what was recorded. */
+  const recordedLevels = $derived.by(() => {
+    const { sound } = desk;
+    if (sound === null) return [];
+    return Array.from({ length: width }, (_, px) => {
+      const ms = msAt(px);
+      return ms < 0 || ms >= desk.recording.durationMs ? null : levelsBetween(sound.levels, ms, msAt(px + 1));
+    });
+  });
+
   $effect(() => {
     const { sound } = desk;
     const { map, trim, choice } = trimming;
@@ -95,10 +110,19 @@
     context.scale(ratio, ratio);
     if (sound === null || map === null || trim === null) return;
     const style = getComputedStyle(canvas);
-    const color = (name: string): string => style.getPropertyValue(name);
+    const color = (name: string, clearPercent = 0): string =>
+      clearPercent === 0
+        ? style.getPropertyValue(name)
+        : `color-mix(in oklab, ${style.getPropertyValue(name)}, transparent ${clearPercent}%)`;
+    const colors = {
+      wave: color('--wave'),
+      out: color('--soft-ink', 62),
+      leaf: color('--leaf'),
+      room: color('--soft-ink')
+    };
     const topLane = HEIGHTS.words;
     const lowLane = HEIGHTS.words + HEIGHTS.lane + HEIGHTS.between;
-    const bar = (px: number, top: number, [least, greatest]: readonly [number, number]): void => {
+    const bar = (px: number, top: number, { least, greatest }: Range): void => {
       const centre = top + HEIGHTS.lane / 2;
       const up = Math.max(0.5, Math.sqrt(Math.abs(greatest)) * (HEIGHTS.lane / 2 - 2));
       const down = Math.max(0.5, Math.sqrt(Math.abs(least)) * (HEIGHTS.lane / 2 - 2));
@@ -108,31 +132,42 @@
       context.fillStyle = name;
       for (const span of spans) context.fillRect(x(span.fromMs), topLane, x(span.toMs) - x(span.fromMs), HEIGHTS.lane);
     };
-    fill(choice?.spans ?? [], `color-mix(in oklab, ${color('--leaf')}, transparent 78%)`);
-    fill(tried ?? [], `color-mix(in oklab, ${color('--straw')}, transparent 70%)`);
+    fill(choice?.spans ?? [], color('--leaf', 78));
+    fill(tried ?? [], color('--straw', 70));
+    // Bars of one colour together: to set a colour takes longer than to draw a bar.
+    const bars: Record<keyof typeof colors, [number, number, Range][]> = {
+      ...{ wave: [], out: [], leaf: [], room: [] }
+    };
+    const heard = map.laid.flatMap(({ plays, fromMs: ms, startMs, endMs }) => {
+      if (plays !== 'sound' || ms === null || ms >= fromMs + windowMs || ms + endMs - startMs <= fromMs) return [];
+      return [{ fromMs: ms, toMs: ms + endMs - startMs }];
+    });
+    let laidAt = Math.max(0, map.indexAt(Math.max(0, trimmedFromMs)));
     for (let px = 0; px < width; px++) {
       const from = msAt(px);
-      const to = msAt(px + 1);
-      if (from >= 0 && from < desk.recording.durationMs) {
-        const isHeard = map.trimmedAt(from).some((ms) => map.laid[map.indexAt(ms)]?.plays === 'sound');
-        const { least, greatest } = levelsBetween(sound.levels, from, to);
-        context.fillStyle = isHeard ? color('--wave') : `color-mix(in oklab, ${color('--soft-ink')}, transparent 62%)`;
-        bar(px, topLane, [least, greatest]);
+      const recorded = recordedLevels[px];
+      if (recorded != null) {
+        const isHeard = heard.some((span) => from >= span.fromMs && from < span.toMs);
+        bars[isHeard ? 'wave' : 'out'].push([px, topLane, recorded]);
       }
       const trimmedMs = trimmedFromMs + (px / width) * windowMs;
-      const laid = map.laid[map.indexAt(trimmedMs)];
-      const recordedMs = map.recordedAt(trimmedMs);
-      if (laid === undefined) continue;
-      const isSound = laid.plays === 'sound' && recordedMs !== null;
-      const { least, greatest } = isSound
-        ? levelsBetween(sound.levels, recordedMs, recordedMs + windowMs / width)
-        : { least: laid.plays === 'room' ? -0.001 : 0, greatest: laid.plays === 'room' ? 0.001 : 0 };
-      context.fillStyle = isSound ? color('--leaf') : color('--soft-ink');
-      bar(px, lowLane, [least, greatest]);
+      while ((map.laid[laidAt]?.endMs ?? Number.POSITIVE_INFINITY) <= trimmedMs) laidAt++;
+      const laid = map.laid[laidAt];
+      if (laid === undefined || trimmedMs < 0) continue;
+      const recordedMs = (laid.fromMs ?? 0) + trimmedMs - laid.startMs;
+      const level =
+        laid.plays === 'sound'
+          ? levelsBetween(sound.levels, recordedMs, recordedMs + windowMs / width)
+          : STILL[laid.plays];
+      bars[laid.plays === 'sound' ? 'leaf' : 'room'].push([px, lowLane, level]);
+    }
+    for (const name of ['wave', 'out', 'leaf', 'room'] as const) {
+      context.fillStyle = colors[name];
+      for (const one of bars[name]) bar(...one);
     }
     context.lineWidth = 1;
+    context.strokeStyle = colors.leaf;
     for (const { ms, trimmedMs } of edges) {
-      context.strokeStyle = color('--leaf');
       context.beginPath();
       context.moveTo(x(ms), topLane + HEIGHTS.lane);
       context.lineTo(trimmedX(trimmedMs), lowLane);
