@@ -1,5 +1,6 @@
 /** What the stories share: servers, seeded data, a watched console, accessibility. */
 import { execFileSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page } from '@playwright/test';
@@ -24,7 +25,7 @@ export { startServer };
 /** Longer than any machine takes to hear what these stories have heard. */
 export const HEARING_MS = 600_000;
 
-/** A server with the demo's recordings: the interview heard and partly corrected, the talk not yet heard. */
+/** A server with the demo's recordings: the interview heard and partly corrected, the talk by its script. */
 export async function startDemo(
   env: Record<string, string> = {}
 ): Promise<Server & { readonly interview: { readonly recordingId: string; readonly trackId: string } }> {
@@ -34,8 +35,9 @@ export async function startDemo(
   });
   const server = await startServer(folder, env);
   const { recordings } = (await ask(server, '/api/recordings')).body;
-  const heard = recordings.find((recording: { tracks: unknown[] }) => recording.tracks.length > 0);
-  return { ...server, interview: { recordingId: heard.id, trackId: heard.tracks[0].id } };
+  const { interview } = JSON.parse(readFileSync(resolve('demo/scripts.json'), 'utf8'));
+  const { id, tracks } = recordings.find(({ title }: { title: string }) => title === interview.title);
+  return { ...server, interview: { recordingId: id, trackId: tracks[0].id } };
 }
 
 /** The same data at the same address again. */

@@ -85,6 +85,11 @@ test('words are taken out by keys, and the sound goes with them; all is undone, 
   await expect(first).toContainText('And who taught you to listen for that?');
   await page.keyboard.press('Shift+O');
   await expect(first).toContainText('We are standing');
+  // The same by hand: a paragraph is dragged by its time.
+  await text(page).locator('.paragraph', { hasText: 'And who taught' }).locator('.time').dragTo(first);
+  await expect(first).toContainText('And who taught you to listen for that?');
+  await page.keyboard.press('Shift+O');
+  await expect(first).toContainText('We are standing');
   await saved(page);
   await checkAccessible(page);
 
@@ -207,10 +212,47 @@ test('several trims stand side by side, with names of their own; one that is del
   await choose(page, 'We', 'clock\\.');
   await page.keyboard.press('x');
   await saved(page);
+  await page.getByRole('tab', { name: 'Export' }).click();
+  await page.getByLabel('Video', { exact: true }).check();
+  await page.getByRole('combobox', { name: /^Captions/ }).selectOption('inside');
+  await page.getByRole('radio', { name: /Fast/ }).check();
+  await expect(page.getByTestId('copying')).toContainText(/begins early, by \d.* at most/);
+  await page.getByRole('button', { name: 'Make it' }).click();
+  await expect(page.getByText(/^winding-the-merrowby-clock-highlight\.(.*\.)?mp4/)).toBeVisible();
   await page.getByRole('button', { name: 'Duplicate this trim' }).click();
   await expect(page.getByLabel('Trim', { exact: true })).toContainText('Highlight copy');
   await page.getByRole('button', { name: 'Delete this trim' }).click();
   await page.getByRole('button', { name: 'Bring it back' }).click();
   await expect(page.getByLabel('Trim', { exact: true }).locator('option')).toHaveCount(3);
   await expect(word(page, 'standing')).toHaveClass(/out/);
+});
+
+test('a talk loses what was said twice, its pauses and its hesitations, and nothing else', async ({ page }) => {
+  watchConsole(page);
+  const { recordings } = (await ask(server, '/api/recordings')).body;
+  const talk = recordings.find(({ title }: { title: string }) => title === 'How a tower clock keeps time');
+  await page.goto(`${server.url}/recordings/${talk.id}/tracks/${talk.tracks[0].id}/trim`);
+  await expect(word(page, 'museum')).toBeVisible();
+  await page.getByRole('tab', { name: 'Hesitations' }).click();
+  await expect(page.getByTestId('hesitations-found')).toContainText(/^7 places/);
+  await text(page).focus();
+  await page.keyboard.press('Control+Enter');
+  // The first time it was said, to where it is said again.
+  await page.getByLabel('Any word or phrase').fill('Let me say that again');
+  await page.getByRole('button', { name: 'Find it' }).click();
+  await expect(page.getByTestId('hesitations-found')).toContainText('Said once');
+  await text(page).locator('.paragraph', { hasText: 'Let me say' }).locator('.word').first().click();
+  await word(page, 'again\\.')
+    .first()
+    .click({ modifiers: ['Shift'] });
+  await page.keyboard.press('x');
+  await saved(page);
+  const { trims } = (await ask(server, `/api/recordings/${talk.id}/trims`)).body;
+  const { body } = await ask(server, `/api/tracks/${talk.tracks[0].id}/export?format=txt&trimId=${trims[0].id}`);
+  const said = (body as string).replaceAll(/\s+/g, ' ');
+  expect(said).toContain(
+    'pendulum is a slower pendulum. The old keeper had a simple answer. He put a few pennies on top'
+  );
+  expect(said).toContain('we still have, I mean we still have his pennies');
+  expect(said).not.toMatch(/\b[Uu][mh]\b|say that again/);
 });

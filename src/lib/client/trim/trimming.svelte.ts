@@ -302,6 +302,12 @@ export class Trimming implements TrimInHand {
 
   // What is done with it.
 
+  /** Whether all that is chosen is taken out, left as a gap, or silenced already. */
+  isSo(how: 'close' | 'gap' | 'silence'): boolean {
+    const { trim, choice } = this;
+    return trim !== null && choice !== null && choice.spans.length > 0 && isAll(trim, choice.spans, how);
+  }
+
   /** Takes out what is chosen, or silences it; puts it back where it is so already. */
   toggle(how: 'close' | 'gap' | 'silence'): void {
     const { choice, trim } = this;
@@ -313,7 +319,7 @@ export class Trimming implements TrimInHand {
       this.choice = null;
       return this.say(phrases.trimming.pauseRemoved);
     }
-    const isSo = isAll(trim, spans, how);
+    const isSo = this.isSo(how);
     const command: TrimCommand = isSo
       ? { type: 'putBack', spans }
       : how === 'silence'

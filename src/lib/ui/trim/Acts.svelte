@@ -7,6 +7,7 @@
   /** What can be done with what is chosen. */
   const { trimming } = useTrackDesk();
   const words = phrases.acts;
+  const KEYS = { close: 'takeOut', gap: 'takeOutGap', silence: 'silence' } as const;
   const chosenMs = $derived(trimming.choice?.spans.reduce((sum, { fromMs, toMs }) => sum + toMs - fromMs, 0) ?? 0);
 </script>
 
@@ -21,12 +22,17 @@
     {@render act('putDownAgain', words.again, () => trimming.putDown({ again: true }))}
   {:else if trimming.chosenPause !== null}
     <span class="mono">{words.pauseChosen(trimming.chosenPause.lengthMs)}</span>
-    {@render act('takeOut', words.takeOut, () => trimming.toggle('close'), true)}
+    {@render act('takeOut', words.close, () => trimming.toggle('close'), true)}
   {:else if chosenMs > 0}
     <span class="mono" data-testid="chosen">{words.chosen(chosenMs)}</span>
-    {@render act('takeOut', words.takeOut, () => trimming.toggle('close'), true)}
-    {@render act('takeOutGap', words.gap, () => trimming.toggle('gap'))}
-    {@render act('silence', words.silence, () => trimming.toggle('silence'))}
+    {#each ['close', 'gap', 'silence'] as const as how (how)}
+      {@render act(
+        KEYS[how],
+        trimming.isSo(how) ? words.putBack : words[how],
+        () => trimming.toggle(how),
+        how === 'close'
+      )}
+    {/each}
     {@render act('pickUp', words.pickUp, () => trimming.pickUp())}
   {:else}
     <span class="soft">{words.about}</span>

@@ -95,10 +95,12 @@
       const places = keys?.map((key) => trimming.placeOf(key)).filter((place) => place !== null) ?? [];
       const [from, to] = places.sort(comparePlaces);
       if (from === undefined || to === undefined) return;
-      const own = drawn(from.paragraph, to.paragraph).filter(
-        ({ place }) => comparePlaces(place, from) >= 0 && comparePlaces(place, to) <= 0
-      );
-      if (own.length > 0) mark(highlights.chosen, own[0]!.element, own.at(-1)!.element);
+      // Paragraph by paragraph: their times and speakers are not chosen.
+      const ends = new Map<number, [Element, Element]>();
+      for (const { element, place } of drawn(from.paragraph, to.paragraph))
+        if (comparePlaces(place, from) >= 0 && comparePlaces(place, to) <= 0)
+          ends.set(place.paragraph, [ends.get(place.paragraph)?.[0] ?? element, element]);
+      for (const [first, last] of ends.values()) mark(highlights.chosen, first, last);
     });
   });
   const chosenKey = $derived(trimming.choice?.keys?.[1]);
