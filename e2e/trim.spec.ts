@@ -197,6 +197,10 @@ test('what is trimmed is taken away as sound, cut list and captions, and is a re
   await expect(page.getByText('As trimmed, to be looked at: captions are mended')).toBeVisible();
   await page.keyboard.press('Shift+Digit3');
   await expect(page.getByText('As trimmed, to be looked at: cues are changed')).toBeVisible();
+  const trellis = page.getByTestId('trellis-trimmed');
+  await expect(trellis.locator('.cue').first()).toBeVisible();
+  await expect(trellis.getByTitle('Join').first()).toBeVisible();
+  await checkAccessible(page);
   await page.getByTestId('seen-as').selectOption({ label: 'As recorded' });
   await expect(page.getByTestId('cue-text')).toBeVisible();
 });
@@ -250,6 +254,10 @@ test('a talk loses what was said twice, its pauses and its hesitations, and noth
   const { trims } = (await ask(server, `/api/recordings/${talk.id}/trims`)).body;
   const { body } = await ask(server, `/api/tracks/${talk.tracks[0].id}/export?format=txt&trimId=${trims[0].id}`);
   const said = (body as string).replaceAll(/\s+/g, ' ');
+  // Nothing is left of it between its words.
+  const { pieces } = (await ask(server, `/api/trims/${trims[0].id}`)).body.trim;
+  const lengths = pieces.map(({ fromMs, toMs }: { fromMs: number; toMs: number }) => toMs - fromMs);
+  expect(Math.min(...lengths)).toBeGreaterThan(150);
   expect(said).toContain(
     'pendulum is a slower pendulum. The old keeper had a simple answer. He put a few pennies on top'
   );

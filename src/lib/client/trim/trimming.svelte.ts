@@ -249,24 +249,27 @@ export class Trimming implements TrimInHand {
     this.choice = end > start ? { keys: null, spans: [{ fromMs: start, toMs: end }] } : null;
   }
 
-  /** Recorded time of tokens, piece by piece, with edges where they are not heard. */
+  /** Recorded time from the first token to the last, piece by piece, with edges where they are not heard. */
   #spansOf(run: readonly ChosenToken[]): PieceSpan[] {
-    const spans: PieceSpan[] = [];
-    const byPiece = new Map<string, ChosenToken[]>();
-    for (const token of run) byPiece.set(token.pieceId, [...(byPiece.get(token.pieceId) ?? []), token]);
-    for (const [pieceId, tokens] of byPiece) {
-      const wordIds = tokens.flatMap((token) => (token.kind === 'word' ? [token.word.id] : []));
-      const piece = this.trim?.pieces.find(({ id }) => id === pieceId);
-      if (piece?.kind !== 'stretch') continue;
-      const words = spansOfWords(this.#view.track, wordIds, this.cutSound, this.#view.recording.durationMs);
-      const pauses = tokens.filter(({ kind }) => kind === 'pause');
-      // Words with the pauses between them are one stretch, from the first edge to the last.
-      const all = [...words, ...pauses].map(({ fromMs, toMs }) => ({ fromMs, toMs }));
-      const fromMs = Math.max(piece.fromMs, Math.min(...all.map((one) => one.fromMs)));
-      const toMs = Math.min(piece.toMs, Math.max(...all.map((one) => one.toMs)));
-      if (toMs > fromMs) spans.push({ fromMs: wholeMs(fromMs), toMs: wholeMs(toMs), pieceId });
-    }
-    return spans;
+    const pieces = this.trim?.pieces ?? [];
+    const [first, last] = [run[0], run.at(-1)].map((token) => pieces.findIndex(({ id }) => id === token?.pieceId));
+    if (first === undefined || last === undefined || first < 0) return [];
+    return pieces.slice(first, last + 1).flatMap((piece, away) => {
+      if (piece.kind !== 'stretch') return [];
+      const isLast = first + away === last;
+      // Between the two, what has no word goes as well.
+      const edges = away === 0 || isLast ? this.#edgesOf(run.filter(({ pieceId }) => pieceId === piece.id)) : piece;
+      const fromMs = wholeMs(away === 0 ? Math.max(piece.fromMs, edges.fromMs) : piece.fromMs);
+      const toMs = wholeMs(isLast ? Math.min(piece.toMs, edges.toMs) : piece.toMs);
+      return toMs > fromMs ? [{ fromMs, toMs, pieceId: piece.id }] : [];
+    });
+  }
+
+  #edgesOf(tokens: readonly ChosenToken[]): { readonly fromMs: number; readonly toMs: number } {
+    const wordIds = tokens.flatMap((token) => (token.kind === 'word' ? [token.word.id] : []));
+    const words = spansOfWords(this.#view.track, wordIds, this.cutSound, this.#view.recording.durationMs);
+    const all = [...words, ...tokens.filter(({ kind }) => kind === 'pause')];
+    return { fromMs: Math.min(...all.map((one) => one.fromMs)), toMs: Math.max(...all.map((one) => one.toMs)) };
   }
 
   stepWord(by: 1 | -1, extend = false): void {

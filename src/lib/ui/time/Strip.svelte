@@ -52,6 +52,8 @@
       >{phrases.strip.apply} <kbd>{surfaceKey('takeTrial')}</kbd></button
     >
     <button class="act" onclick={() => trial.leave()}>{phrases.strip.discard} <kbd>{surfaceKey('letGo')}</kbd></button>
+  {:else if desk.trimming.seen.id !== null}
+    <p class="soft" role="status">{phrases.asTrimmed.lookOnly}</p>
   {:else}
     <span class="group" role="group" aria-label={phrases.strip.whatIsShown}>
       {@render choice(phrases.strip.view, 'view', 'timeView', phrases.strip.views, phrases.strip.aboutView)}

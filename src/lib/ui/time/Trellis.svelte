@@ -9,6 +9,7 @@
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import { forgetWidths, geometryOf, msOf, xOf } from './geometry';
   import { Hand } from './hand.svelte';
+  import type { RowSource } from './row-source';
   import TrellisRow from './TrellisRow.svelte';
   import { gainOf } from './wave';
   import { phrases } from './phrases';
@@ -92,6 +93,23 @@
     }
   });
   const cues = $derived(hand.cues);
+  const source: RowSource = {
+    get track() {
+      return desk.drawn;
+    },
+    get spokenOrder() {
+      return desk.spokenOrder;
+    },
+    durationMs: recording.durationMs,
+    get shotsMs() {
+      return desk.on.shotsMs;
+    },
+    joinsMs: [],
+    get standing() {
+      return desk.trial.track === null ? null : desk.track.cues;
+    },
+    spectrumOf: (span) => desk.on.spectrumOf(span)
+  };
 
   const rowAt = (ms: number): number => clamp(lastStartingBy(rows, ms), 0, rows.length - 1);
 
@@ -252,6 +270,7 @@
       {#if row}
         <div class="place" style:transform="translateY({item.start}px)" data-row={item.index}>
           <TrellisRow
+            {source}
             {row}
             {geometry}
             {sound}

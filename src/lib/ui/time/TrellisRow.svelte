@@ -11,10 +11,12 @@
   import { preferences } from '$lib/client/preferences.svelte';
   import { measureText, REPEAT_MS, xOf, type Geometry } from './geometry';
   import { remembering } from './remember';
+  import type { RowSource } from './row-source';
   import { drawnSpan, drawSpectrum, drawWave } from './wave';
   import { phrases } from './phrases';
 
   interface Props {
+    source: RowSource;
     row: Row;
     geometry: Geometry;
     sound: Sound | null;
@@ -28,7 +30,7 @@
     fontsAt: number;
     nearMs: number;
   }
-  let { row, geometry, sound, gain, cues, drawing, caught, fontsAt, nearMs }: Props = $props();
+  let { source, row, geometry, sound, gain, cues, drawing, caught, fontsAt, nearMs }: Props = $props();
   const desk = useTrackDesk();
   let canvas = $state<HTMLCanvasElement | undefined>();
   let spectrumCanvas = $state<HTMLCanvasElement | undefined>();
@@ -38,7 +40,7 @@
     void preferences.mode;
     if (!canvas || sound === null) return;
     const { levels, speech } = sound;
-    const { durationMs } = desk.recording;
+    const { durationMs } = source;
     drawWave(canvas, { geometry, row, levels, regions: speech.regions, durationMs, gain });
   });
 
@@ -48,14 +50,15 @@
     if (!onto) return;
     const drawn = { geometry, row };
     let isGone = false;
-    void desk.on.spectrumOf(drawnSpan(row, desk.recording.durationMs)).then((bytes) => {
+    void source.spectrumOf?.(drawnSpan(row, source.durationMs)).then((bytes) => {
       if (!isGone && bytes !== null) drawSpectrum(onto, { ...drawn, bytes });
     });
     return () => (isGone = true);
   });
 
   const isInRow = (ms: number): boolean => ms >= row.startMs - REPEAT_MS && ms < row.endMs + REPEAT_MS;
-  const shots = $derived(row.kind === 'folded' ? [] : desk.on.shotsMs.filter(isInRow));
+  const joins = $derived(source.joinsMs.filter(isInRow));
+  const shots = $derived(row.kind === 'folded' ? [] : source.shotsMs.filter(isInRow));
   /** The part of a stretch that lies on this row, in px; `null` for none. */
   const placeOf = (span: Span): { left: number; width: number } | null => {
     const left = Math.max(geometry.gutter, xOf(geometry, row, Math.max(span.startMs, row.startMs - REPEAT_MS)));
@@ -65,10 +68,9 @@
   const drawnPlace = $derived(drawing === null ? null : placeOf(drawing));
   /** Where cues stand that something else is tried for. */
   const ghosts = $derived.by(() => {
-    const tried = desk.trial.track;
-    if (tried === null) return [];
-    const { findCue } = lookUp(tried);
-    return desk.track.cues.flatMap((cue) => {
+    if (source.standing === null) return [];
+    const { findCue } = lookUp(source.track);
+    return source.standing.flatMap((cue) => {
       if (cue.endMs < row.startMs || cue.startMs > row.endMs) return [];
       const now = findCue(cue.id);
       const isSame = now?.startMs === cue.startMs && now.endMs === cue.endMs;
@@ -99,7 +101,7 @@
   const wordsHere = $derived.by(() => {
     const mine: Word[] = [];
     if (geometry.words === null) return mine;
-    const { spokenOrder } = desk;
+    const { spokenOrder } = source;
     for (
       let at = lastStartingBy(spokenOrder, row.startMs - 1) + 1;
       at < spokenOrder.length && spokenOrder[at]!.startMs < row.endMs;
@@ -157,7 +159,7 @@
     for (let at = Math.max(0, lastStartingBy(cues, fromMs) - 12); at < cues.length && cues[at]!.startMs < toMs; at++) {
       if (cues[at]!.endMs > fromMs) mine.push(cues[at]!);
     }
-    const track = desk.drawn;
+    const track = source.track;
     const { cueAt } = lookUp(track);
     return rememberBlocks(
       laneSpans(mine).map(({ item: cue, lane, lanes }) => {
@@ -197,9 +199,9 @@
     const toMs = row.endMs + REPEAT_MS;
     const left = Math.max(geometry.gutter, xOf(geometry, row, Math.max(cue.startMs, fromMs)));
     const right = xOf(geometry, row, Math.min(cue.endMs, toMs));
-    const lines = plainLines(desk.drawn, cue);
-    const speed = readingSpeed(desk.drawn, cue);
-    const broken = at === undefined ? [] : checkCue(desk.drawn, at, desk.recording.durationMs);
+    const lines = plainLines(source.track, cue);
+    const speed = readingSpeed(source.track, cue);
+    const broken = at === undefined ? [] : checkCue(source.track, at, source.durationMs);
     const width = Math.max(3, right - left);
     const isTail = (cue.startMs < fromMs || cue.endMs > toMs) && width < 90;
     const isSingle = geometry.density === 'wide' || lanes > 1;
@@ -214,7 +216,7 @@
       endsHere: cue.endMs <= toMs,
       lines: shown,
       speed,
-      load: speed / desk.drawn.rules.maxCharsPerSecond,
+      load: speed / source.track.rules.maxCharsPerSecond,
       broken: broken.flatMap(({ rule }) => BROKEN[rule] ?? [])[0] ?? '',
       isClipped:
         shown.length > 2 ||
@@ -224,11 +226,11 @@
   }
 
   const speaker = $derived.by(() => {
-    const at = lastStartingBy(desk.spokenOrder, row.endMs - 1);
-    for (let back = at; back >= 0 && desk.spokenOrder[back]!.startMs >= row.startMs; back--) {
-      const word = desk.spokenOrder[back]!;
+    const at = lastStartingBy(source.spokenOrder, row.endMs - 1);
+    for (let back = at; back >= 0 && source.spokenOrder[back]!.startMs >= row.startMs; back--) {
+      const word = source.spokenOrder[back]!;
       if (word.startsParagraph && word.speakerId !== null)
-        return desk.track.speakers.find((one) => one.id === word.speakerId)?.name.split(' ')[0];
+        return source.track.speakers.find((one) => one.id === word.speakerId)?.name.split(' ')[0];
     }
     return undefined;
   });
@@ -284,6 +286,15 @@
         style:left="{xOf(geometry, row, shot)}px"
         style:height="{geometry.cues.top}px"
         title={phrases.trellisRow.shotChange}
+      ></i>
+    {/each}
+    {#each joins as join (join)}
+      <i
+        class="join"
+        style:left="{xOf(geometry, row, join)}px"
+        style:top="{geometry.sound.top}px"
+        style:height="{geometry.cues.top - geometry.sound.top}px"
+        title={phrases.trellisRow.join}
       ></i>
     {/each}
     {#if caught !== null && isInRow(caught.ms)}
@@ -461,6 +472,13 @@
   }
   .wide .ruler span:not(.named) {
     top: 5px;
+  }
+  .join {
+    position: absolute;
+    width: 3px;
+    margin-left: -1px;
+    border: solid var(--leaf);
+    border-width: 0 1px;
   }
   canvas {
     position: absolute;

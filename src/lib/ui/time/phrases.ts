@@ -4,8 +4,7 @@ import { plural } from '$lib/core/plural';
 export const phrases = {
   asTrimmed: {
     label: 'Cues as they are of the trim',
-    lookOnly: 'As trimmed, to be looked at: cues are changed as they were recorded.',
-    speed: (value: number) => `${Math.round(value)} a second`
+    lookOnly: 'As trimmed, to be looked at: cues are changed as they were recorded.'
   },
   cueTable: {
     show: 'Show',
@@ -178,6 +177,7 @@ export const phrases = {
   },
   trellisRow: {
     silence: (seconds: number) => `silence, ${seconds} s`,
+    join: 'Join',
     shotChange: 'Shot change',
     cue: (cue: { from: string; to: string; text: string; broken: string; isLocked: boolean }) =>
       `${cue.from} to ${cue.to}: ${cue.text}${cue.broken === '' ? '' : `, ${cue.broken}`}${cue.isLocked ? ', locked' : ''}`,
