@@ -81,7 +81,8 @@ export function cutPicture(
     const frameMs = 1000 / rate;
     const firstSlot = Math.ceil(startMs / frameMs - 1e-6);
     const endSlot = Math.min(slots, Math.ceil(endMs / frameMs - 1e-6));
-    let first = Math.max(0, lastBy(times, firstSlot * frameMs + shift + frameMs / 4));
+    // The nearest one: its picture is off its sound by half a frame at most.
+    let first = Math.max(0, lastBy(times, firstSlot * frameMs + shift + frameMs / 2));
     let slot = firstSlot;
     if (first === lastFrame) {
       first++;
