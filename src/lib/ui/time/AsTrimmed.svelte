@@ -4,13 +4,12 @@
   import { get } from 'svelte/store';
   import { quietStretches } from '$lib/core/audio';
   import { breakIntoRows } from '$lib/core/rows';
-  import { clamp, lastStartingBy } from '$lib/core/time';
   import { spokenOrder } from '$lib/core/track';
   import { joinsOf, mapOf, roomSpans, trimInstants, trimLevels, trimSpans, trimSpeech } from '$lib/core/trims';
   import { preferences } from '$lib/client/preferences.svelte';
   import type { Sound } from '$lib/client/recording-view.svelte';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
-  import { geometryOf, xOf } from './geometry';
+  import { geometryOf, heightOf, PAD, placeHead, topsOf } from './geometry';
   import type { RowSource } from './row-source';
   import TrellisRow from './TrellisRow.svelte';
   import { gainOf } from './wave';
@@ -20,7 +19,6 @@
   const desk = useTrackDesk();
   const { player } = desk;
   const { seen } = desk.trimming;
-  const PAD = 10;
   let box = $state<HTMLElement | undefined>();
   let head = $state<HTMLElement | undefined>();
   let width = $state(880);
@@ -54,15 +52,7 @@
       rowMs: preferences.rowMs
     })
   );
-  const heightOf = (at: number): number => (rows[at]?.kind === 'folded' ? geometry.foldHeight : geometry.rowHeight);
-  const tops = $derived.by(() => {
-    let top = PAD;
-    return rows.map((_, at) => {
-      const here = top;
-      top += heightOf(at);
-      return here;
-    });
-  });
+  const tops = $derived(topsOf(geometry, rows));
 
   const virtual = createVirtualizer<HTMLElement, HTMLElement>({
     ...{ count: 0, getScrollElement: () => null, estimateSize: () => 140 },
@@ -70,10 +60,13 @@
   });
   $effect(() => {
     const element = box ?? null;
-    const count = rows.length;
-    void geometry;
+    const [list, sizes] = [rows, geometry];
     untrack(() => {
-      get(virtual).setOptions({ count, getScrollElement: () => element, estimateSize: heightOf });
+      get(virtual).setOptions({
+        count: list.length,
+        getScrollElement: () => element,
+        estimateSize: (at) => heightOf(sizes, list[at])
+      });
       get(virtual).measure();
     });
   });
@@ -81,16 +74,14 @@
   // The playhead stands where what is heard of the recording plays first.
   $effect(() => {
     const element = head;
-    const [list, placed, heights, laid] = [rows, geometry, tops, map];
-    if (element === undefined || list.length === 0) return;
+    const placed = { geometry, rows, tops };
+    const { trimmedAt } = map;
+    if (element === undefined || rows.length === 0) return;
     return player.onFrame((recordedMs) => {
-      const nowMs = laid.trimmedAt(recordedMs)[0];
+      const nowMs = trimmedAt(recordedMs)[0];
       element.hidden = nowMs === undefined;
       if (nowMs === undefined) return;
-      const at = clamp(lastStartingBy(list, nowMs), 0, list.length - 1);
-      const x = list[at]!.kind === 'folded' ? placed.gutter : xOf(placed, list[at]!, nowMs);
-      element.style.transform = `translate(${x}px, ${heights[at]}px)`;
-      element.style.height = `${heightOf(at) - 8}px`;
+      placeHead(element, nowMs, placed);
       if (Math.abs(nowMs - untrack(() => nearMs)) > 1000) nearMs = nowMs;
     });
   });

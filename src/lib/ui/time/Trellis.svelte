@@ -4,10 +4,10 @@
   import { onMount, untrack } from 'svelte';
   import { quietStretches } from '$lib/core/audio';
   import { breakIntoRows, unfold, type Row } from '$lib/core/rows';
-  import { clamp, lastStartingBy, type Ms, overlapMs, wholeMs } from '$lib/core/time';
+  import { clamp, type Ms, overlapMs, wholeMs } from '$lib/core/time';
   import { preferences } from '$lib/client/preferences.svelte';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
-  import { forgetWidths, geometryOf, msOf, xOf } from './geometry';
+  import { forgetWidths, geometryOf, heightOf, msOf, PAD, placeHead, rowAt, topsOf, xOf } from './geometry';
   import { Hand } from './hand.svelte';
   import type { RowSource } from './row-source';
   import TrellisRow from './TrellisRow.svelte';
@@ -43,16 +43,7 @@
       row.kind === 'folded' && cues.some((cue) => overlapMs(cue, row) > 0) ? unfold(row, rowMs) : [row]
     );
   });
-  const PAD = 10;
-  const heightOf = (row: Row): number => (row.kind === 'folded' ? geometry.foldHeight : geometry.rowHeight);
-  const tops: readonly number[] = $derived.by(() => {
-    let top = PAD;
-    return rows.map((row) => {
-      const here = top;
-      top += heightOf(row);
-      return here;
-    });
-  });
+  const tops = $derived(topsOf(geometry, rows));
 
   const virtual = createVirtualizer<HTMLElement, HTMLElement>({
     count: 0,
@@ -67,7 +58,7 @@
       get(virtual).setOptions({
         count: list.length,
         getScrollElement: () => element,
-        estimateSize: (index) => (list[index]?.kind === 'folded' ? sizes.foldHeight : sizes.rowHeight),
+        estimateSize: (index) => heightOf(sizes, list[index]),
         getItemKey: (index) => `${list[index]?.startMs}-${list[index]?.endMs}`,
         paddingStart: PAD,
         paddingEnd: 40,
@@ -111,8 +102,6 @@
     spectrumOf: (span) => desk.on.spectrumOf(span)
   };
 
-  const rowAt = (ms: number): number => clamp(lastStartingBy(rows, ms), 0, rows.length - 1);
-
   function timeUnder(event: PointerEvent): Ms | null {
     if (!box || rows.length === 0) return null;
     const bounds = box.getBoundingClientRect();
@@ -137,17 +126,11 @@
 
   $effect(() => {
     const element = head;
-    const list = rows;
-    const placed = geometry;
-    const heights = tops;
-    if (!element || list.length === 0) return;
+    const placed = { geometry, rows, tops };
+    if (!element || rows.length === 0) return;
     shownRow = -1;
     return player.onFrame((nowMs) => {
-      const at = clamp(lastStartingBy(list, nowMs), 0, list.length - 1);
-      const row = list[at]!;
-      const x = row.kind === 'folded' ? placed.gutter : xOf(placed, row, nowMs);
-      element.style.transform = `translate(${x}px, ${heights[at]}px)`;
-      element.style.height = `${heightOf(row) - 8}px`;
+      const at = placeHead(element, nowMs, placed);
       if (Math.abs(nowMs - untrack(() => nearMs)) > 1000) nearMs = nowMs;
       if (at !== shownRow) {
         shownRow = at;
@@ -187,7 +170,7 @@
 
   function reveal(ms: number): void {
     if (!box || rows.length === 0) return;
-    const at = rowAt(ms);
+    const at = rowAt(rows, ms);
     const top = tops[at]!;
     if (top < box.scrollTop) box.scrollTop = top - PAD;
     else if (top + geometry.rowHeight > box.scrollTop + box.clientHeight)
@@ -203,7 +186,7 @@
       const anchor = anchorMs();
       const offset = zoomed.top;
       queueMicrotask(() => {
-        if (box) box.scrollTop = tops[rowAt(anchor)]! - offset;
+        if (box) box.scrollTop = tops[rowAt(rows, anchor)]! - offset;
       });
     });
   });
@@ -215,7 +198,7 @@
   const anchorMs = (): Ms => desk.cue?.startMs ?? player.nowMs;
   function rememberAnchor(now: number): void {
     untrack(() => {
-      if (box && rows.length > 0) zoomed = { rowMs: now, top: tops[rowAt(anchorMs())]! - box.scrollTop };
+      if (box && rows.length > 0) zoomed = { rowMs: now, top: tops[rowAt(rows, anchorMs())]! - box.scrollTop };
     });
   }
 
@@ -225,7 +208,7 @@
   export function stepRow(by: 1 | -1): void {
     if (rows.length === 0) return;
     const nowMs = player.nowMs;
-    const at = rowAt(nowMs);
+    const at = rowAt(rows, nowMs);
     const x = rows[at]!.kind === 'folded' ? geometry.gutter : xOf(geometry, rows[at]!, nowMs);
     let next = at + by;
     while (rows[next]?.kind === 'folded') next += by;

@@ -1,6 +1,6 @@
 /** Where things lie on the trellis, in px. */
-import { densityOf, type Density } from '$lib/core/rows';
-import type { ReckonedSpan } from '$lib/core/time';
+import { densityOf, type Density, type Row } from '$lib/core/rows';
+import { clamp, lastStartingBy, type ReckonedSpan } from '$lib/core/time';
 
 /** What each row repeats of its neighbours, at both ends. */
 export const REPEAT_MS = 500;
@@ -51,6 +51,43 @@ export function geometryOf(width: number, rowMs: number, soundView: SoundView = 
     rowHeight: cues.top + cues.height + (isWide ? 10 : 14),
     foldHeight: 30
   };
+}
+
+/** Above the first row. */
+export const PAD = 10;
+
+export const heightOf = ({ foldHeight, rowHeight }: Geometry, row: Row | undefined): number =>
+  row?.kind === 'folded' ? foldHeight : rowHeight;
+
+/** Where each row begins. */
+export function topsOf(geometry: Geometry, rows: readonly Row[]): readonly number[] {
+  let top = PAD;
+  return rows.map((row) => {
+    const here = top;
+    top += heightOf(geometry, row);
+    return here;
+  });
+}
+
+/** Index of the row that a time lies on; of the nearest one where none does. There is one at least. */
+export const rowAt = (rows: readonly Row[], ms: number): number => clamp(lastStartingBy(rows, ms), 0, rows.length - 1);
+
+/** Stands the playhead at a time; gives its row's index. */
+export function placeHead(
+  head: HTMLElement,
+  ms: number,
+  {
+    geometry,
+    rows,
+    tops
+  }: { readonly geometry: Geometry; readonly rows: readonly Row[]; readonly tops: readonly number[] }
+): number {
+  const at = rowAt(rows, ms);
+  const row = rows[at]!;
+  const x = row.kind === 'folded' ? geometry.gutter : xOf(geometry, row, ms);
+  head.style.transform = `translate(${x}px, ${tops[at]}px)`;
+  head.style.height = `${heightOf(geometry, row) - 8}px`;
+  return at;
 }
 
 export const xOf = (geometry: Geometry, row: ReckonedSpan, ms: number): number =>
