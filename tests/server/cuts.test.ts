@@ -55,7 +55,7 @@ test('a new cut, in another codec, is found in the one before; a track goes over
   const bytes = cutOfTalk(
     'next.ogg',
     [
-      [90, 95],
+      [103.5, 108.5],
       [0, 20],
       [30, 50]
     ],

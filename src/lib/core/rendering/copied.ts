@@ -94,7 +94,13 @@ function runsOf(laid: readonly LaidPiece[]): (Run | LaidPiece)[] {
  */
 export function copyPicture(trim: Trim, packets: readonly PicturePacket[]): CopiedCut | NotCopied {
   const { starts, ends } = copyPointsOf(packets);
-  const pictureEndMs = Math.max(...[packets.at(-1)!, ...packets.slice(-64)].map(({ shownMs }) => shownMs));
+  // Behind its last frame, which stands as long as the one before it, there is no picture.
+  const lastTimes = packets
+    .slice(-64)
+    .map(({ shownMs }) => shownMs)
+    .sort((a, b) => a - b);
+  const lastMs = lastTimes.at(-1)!;
+  const pictureEndMs = lastMs + Math.max(1, lastMs - (lastTimes.at(-2) ?? lastMs));
   const pieces: Piece[] = [];
   const passages: { fromMs: number; untilDecodedMs: number | null; lengthMs: Ms }[] = [];
   const unparted: Ms[] = [];
@@ -114,7 +120,7 @@ export function copyPicture(trim: Trim, packets: readonly PicturePacket[]): Copi
     const { fromMs, toMs } = run;
     const stretches = run.pieces.map(({ piece }) => piece);
     const startMs = starts[firstWhere(starts.length, (at) => starts[at]! > fromMs) - 1] ?? fromMs;
-    if (fromMs > pictureEndMs) {
+    if (fromMs >= pictureEndMs) {
       pieces.push(...stretches);
       hold(toMs - fromMs);
       continue;
