@@ -99,13 +99,15 @@ test('chosen recordings are handed over together from their list', async ({ page
   await page.keyboard.press('b');
   await page.getByTestId('bundle-destination').selectOption('Whoever asks');
   await expect(page.getByTestId('bundle-all-names').getByRole('listitem')).toHaveText([
+    ...['how-a-tower-clock-keeps-time.en.srt', 'how-a-tower-clock-keeps-time.en.vtt'],
+    'how-a-tower-clock-keeps-time.en.pdf',
     ...['winding-the-merrowby-clock.en.srt', 'winding-the-merrowby-clock.en.vtt', 'winding-the-merrowby-clock.en.pdf']
   ]);
   await checkAccessible(page);
   const waiting = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Download as ZIP' }).click();
   await waiting;
-  await expect(page.getByText('3 files handed over.')).toBeVisible();
+  await expect(page.getByText('6 files handed over.')).toBeVisible();
   await expect(page.getByRole('row', { name: /Winding/ })).toContainText('Handed over, version 1');
 });
 
