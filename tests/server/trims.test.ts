@@ -148,9 +148,7 @@ describe('a trim rendered', () => {
       expect(hashes(path).filter((hash) => !known.has(hash))).toEqual([]);
       const clicks = clicksIn(path);
       const { at, times } = flashesIn(path);
-      expect(clicks).toHaveLength(
-        wantedIn(trim).filter((ms) => mapOf(trim).recordedAt(ms) !== 14_300).length
-      );
+      expect(clicks).toHaveLength(wantedIn(trim).filter((ms) => mapOf(trim).recordedAt(ms) !== 14_300).length);
       const apartMs = flashesIn(sourcePath).at[0]! - CLICKS_MS[0]!;
       for (const ms of clicks) {
         const nearest = Math.min(...at.map((flash) => Math.abs(flash - ms - apartMs)));
