@@ -135,8 +135,7 @@ const playsAnyAgain = ({ pieces, recordedMs }: Trim): boolean =>
   pieces.reduce((sum, one) => sum + (one.kind === 'stretch' ? one.toMs - one.fromMs : 0), 0) !== recordedMs;
 
 /** What plays again gets keys of its own. */
-function keysOnce(trim: Trim): (token: ChosenToken) => ChosenToken {
-  if (!playsAnyAgain(trim)) return (token) => token;
+function keysOnce(): (token: ChosenToken) => ChosenToken {
   const used = new Set<string>();
   return (token) => {
     if (used.has(token.key)) return { ...token, key: keyAgain(token) };
@@ -176,9 +175,10 @@ export function textOf(
   const firstId = laid[0]?.piece.id;
   const begun = new Set(laid.slice(1).map(({ piece }) => piece.id));
   const old = new Map(before?.paragraphs.map((paragraph) => [paragraph.key, paragraph]));
+  const isRepeating = playsAnyAgain(trim);
   const canPassOver =
-    before?.words === words && before.speakers === speakers && before.firstId === firstId && !playsAnyAgain(trim);
-  const keyed = keysOnce(trim);
+    before?.words === words && before.speakers === speakers && before.firstId === firstId && !isRepeating;
+  const keyed = isRepeating ? keysOnce() : (token: ChosenToken) => token;
   const paragraphs: Paragraph[] = [];
   let tokens: Token[] = [];
   let [hasWords, hasChosen] = [false, false];

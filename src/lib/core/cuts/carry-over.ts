@@ -2,7 +2,7 @@
 import { firstWhere } from '../bisect';
 import type { CueId, WordId } from '../id';
 import { clamp, lastStartingBy, type Ms, overlapMs, type Span, toSpan, wholeMs } from '../time';
-import { compareCues, joinWords, shownWordsOfAll, type Cue, type Track, type Word } from '../track';
+import { compareCues, joinWords, lookUp, shownWordsOfAll, type Cue, type Track, type Word } from '../track';
 import type { CutComparison, SharedStretch } from './compare';
 
 /** What deserves a look in a track that was carried over; times are of the new cut. */
@@ -156,14 +156,11 @@ function layOut(track: Track): Layout {
 
 function makeLayout(track: Track): Layout {
   const shown = shownWordsOfAll(track);
-  const wordsFrom = new Int32Array(track.cues.length);
+  const { wordAt } = lookUp(track);
+  const wordsFrom = Int32Array.from(track.cues, ({ wordIds }) => wordAt.get(wordIds[0] ?? '') ?? 0);
   const cueTimes = timesOf(track.cues);
-  let wordAt = 0;
-  track.cues.forEach(({ wordIds }, at) => {
-    if (wordIds.length > 0) while (track.words[wordAt]!.id !== wordIds[0]) wordAt++;
-    wordsFrom[at] = wordAt;
-    wordAt += wordIds.length;
-    for (const { startMs, endMs } of shown[at]!) {
+  shown.forEach((words, at) => {
+    for (const { startMs, endMs } of words) {
       if (startMs < cueTimes.from[at]!) cueTimes.from[at] = startMs;
       if (endMs > cueTimes.to[at]!) cueTimes.to[at] = endMs;
     }
