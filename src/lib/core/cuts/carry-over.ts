@@ -214,10 +214,15 @@ function idsOnce<Id extends string>(list: readonly { readonly id: Id }[], mint: 
   };
 }
 
-function moveWord(word: Word, { newMs, oldMs, lengthMs }: SharedStretch, id: WordId): Word {
-  const place = (wordMs: number): Ms => wholeMs(clamp(wordMs, oldMs, oldMs + lengthMs) - oldMs + newMs);
-  return { ...word, id, startMs: place(word.startMs), endMs: place(word.endMs) };
-}
+const movedMs = (ms: number, { newMs, oldMs, lengthMs }: SharedStretch): Ms =>
+  wholeMs(clamp(ms, oldMs, oldMs + lengthMs) - oldMs + newMs);
+
+const moveWord = (word: Word, stretch: SharedStretch, id: WordId): Word => ({
+  ...word,
+  id,
+  startMs: movedMs(word.startMs, stretch),
+  endMs: movedMs(word.endMs, stretch)
+});
 
 /** `last`: the part that it goes on; `null` where it begins anew. */
 function partOn(
