@@ -1,10 +1,11 @@
 <script lang="ts">
   import ZoomIn from '@lucide/svelte/icons/zoom-in';
   import ZoomOut from '@lucide/svelte/icons/zoom-out';
-  import { untrack } from 'svelte';
+  import { onDestroy, untrack } from 'svelte';
   import { levelsBetween } from '$lib/core/audio';
   import { clamp, formatClock, wholeMs } from '$lib/core/time';
   import { joinsOf, type LaidPiece } from '$lib/core/trims';
+  import { behindFrames } from '$lib/client/rest';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import { firstFrom, byMiddle } from '$lib/client/trim/text';
   import { phrases } from './phrases';
@@ -97,7 +98,7 @@
     });
   });
 
-  $effect(() => {
+  function draw(): void {
     const { sound } = desk;
     const { map, trim, choice } = trimming;
     const { tried } = trimming.offers;
@@ -105,9 +106,11 @@
     if (canvas === undefined || context == null || width === 0) return;
     const ratio = devicePixelRatio;
     const height = HEIGHTS.words + HEIGHTS.lane * 2 + HEIGHTS.between;
-    canvas.width = Math.round(width * ratio);
-    canvas.height = Math.round(height * ratio);
-    context.scale(ratio, ratio);
+    const size = { width: Math.round(width * ratio), height: Math.round(height * ratio) };
+    // To set its size, even to what it is, takes a new buffer.
+    if (canvas.width !== size.width || canvas.height !== size.height) Object.assign(canvas, size);
+    context.setTransform(ratio, 0, 0, ratio, 0, 0);
+    context.clearRect(0, 0, width, height);
     if (sound === null || map === null || trim === null) return;
     const style = getComputedStyle(canvas);
     const color = (name: string, clearPercent = 0): string =>
@@ -174,7 +177,13 @@
       context.lineTo(trimmedX(trimmedMs), lowLane + HEIGHTS.lane);
       context.stroke();
     }
+  }
+  const behind = behindFrames(draw);
+  $effect(() => {
+    void [canvas, trimming.trim, trimming.choice, trimming.offers.tried, recordedLevels, edges, trimmedFromMs];
+    behind.ask();
   });
+  onDestroy(behind.cancel);
 
   /** Around what is chosen, else the playhead, which stays where it is. */
   function zoomBy(by: 1 | -1): void {
