@@ -4,6 +4,7 @@ import { open } from 'node:fs/promises';
 import { fromEngine, toEngine, type FromEngine, type ToEngine } from '$lib/server/recognisers/pocketsphinx/messages';
 import type { HeardWord } from '$lib/core/hearing';
 import { messageOf } from '$lib/core/message-of';
+import { Listener } from '$lib/server/recognisers/pocketsphinx/listener';
 import { Decoder } from '$lib/server/recognisers/pocketsphinx/native';
 
 const BYTES_A_MS = 32;
@@ -65,12 +66,20 @@ async function fit(decoder: Decoder, asked: Extract<ToEngine, { type: 'fit' }>):
   });
 }
 
+let listener: Listener | null = null;
+
+async function listen(decoder: Decoder, { soundPath, fromMs, toMs }: Extract<ToEngine, { type: 'listen' }>) {
+  listener ??= new Listener(decoder, fromMs);
+  say({ type: 'listened', ...(await listener.hearTo(soundPath, toMs)) });
+}
+
 let decoder: Decoder | null = null;
 process.on('message', (raw) => {
   const message = toEngine.parse(raw);
   if (message.type === 'load') decoder = load(message);
   else if (decoder === null) return;
   else if (message.type === 'hear') void hear(decoder, message);
+  else if (message.type === 'listen') void listen(decoder, message);
   else void fit(decoder, message);
 });
 

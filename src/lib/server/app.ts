@@ -5,6 +5,8 @@ import { join } from 'node:path';
 import { destinationSchema, type Destination } from '$lib/core/destinations';
 import { readTerms, type Term } from '$lib/core/expecting';
 import { asTrackId } from '$lib/core/id';
+import { messageOf } from '$lib/core/message-of';
+import { wholeMs } from '$lib/core/time';
 import { lookSchema, sheetSchema, type Look, type Sheet } from '$lib/core/track';
 import { trimTrack } from '$lib/core/trims';
 import { dataFolder, meteredUrl, siteAccount } from './config';
@@ -20,6 +22,7 @@ import { ApiProblem, notFound } from './problem';
 import { Preparing } from './recordings/preparing';
 import { Rendering } from './rendering/rendering';
 import { recordingAnswer } from './recordings/answer';
+import { Narrations } from './recordings/narrations';
 import { ResumableUploads } from './recordings/resumable';
 import { takeArrived, takeUpload } from './recordings/uploads';
 import { METERED_ENGINE_ID, MeteredService } from './recognisers/metered/recogniser';
@@ -34,6 +37,7 @@ import { DigestStore } from './store/digests';
 import { openFolder } from './store/data-folder';
 import type { Db } from './store/database';
 import { LibraryStore } from './store/library';
+import { NarrationStore } from './store/narrations';
 import { LogStore } from './store/log';
 import { JobStore, type Job } from './store/jobs';
 import { AcceptedFindingStore } from './store/accepted-findings';
@@ -90,6 +94,7 @@ export class App {
   readonly jobs: JobRunner;
   readonly files: MediaFiles;
   readonly resumable: ResumableUploads;
+  readonly narrations: Narrations;
   readonly localRecogniser: LocalRecogniser = new PocketSphinx();
   readonly recognisers: ReadonlyMap<string, Recogniser>;
   readonly #db: Db;
@@ -118,6 +123,11 @@ export class App {
         const { recording, job } = this.#prepare(arrived.id);
         return { recording: recordingAnswer(this, recording), job: this.jobs.answerOf(job) };
       }
+    });
+    this.narrations = new Narrations({
+      store: new NarrationStore(this.#db),
+      files: this.files,
+      recogniser: this.localRecogniser
     });
     this.library = new LibraryStore(this.#db);
     this.projects = new ProjectStore(this.#db);
@@ -215,6 +225,12 @@ export class App {
   /** Continues the work that an earlier server left unfinished. */
   start(): void {
     this.jobs.resume();
+    void this.#endForgotten();
+  }
+
+  async #endForgotten(): Promise<void> {
+    for (const { id } of await this.narrations.forgotten())
+      await this.endNarration(id).catch((error: unknown) => console.error(messageOf(error)));
   }
 
   /** Everything that can be chosen to hear with. */
@@ -238,6 +254,7 @@ export class App {
   }
 
   close(): void {
+    this.narrations.close();
     this.digesting.close();
     this.doubtFinder.close();
     this.jobs.close();
@@ -317,6 +334,21 @@ export class App {
     return this.#prepare(newId);
   }
 
+  /** What was spoken, as a recording under the same id; what was said anew is taken out of a trim of it. */
+  async endNarration(id: string): Promise<{ recording: Recording; job: Job }> {
+    await this.narrations.end(id, async (path, bytes, { title, leftOut }) => {
+      await takeArrived(this, { id, path, bytes, fileName: '', cutOf: null }, title);
+      if (leftOut.length === 0) return;
+      const recording = this.getRecording(id);
+      const spans = leftOut
+        .map(({ startMs, endMs }) => ({ fromMs: startMs, toMs: wholeMs(Math.min(endMs, recording.durationMs)) }))
+        .filter(({ fromMs, toMs }) => fromMs < toMs);
+      const trim = this.trims.create(recording, SPOKEN_TRIM);
+      this.trims.apply(trim.id, { revision: 0, commands: [{ type: 'takeOut', spans, newId: randomUUID() }] });
+    });
+    return this.#prepare(id);
+  }
+
   #prepare(id: string): { recording: Recording; job: Job } {
     const job = this.preparing.begin(id);
     this.changed(id);
@@ -334,6 +366,9 @@ export class App {
     this.changed(id);
   }
 }
+
+/** What lists call the trim without what was said anew. */
+const SPOKEN_TRIM = 'Without what was said anew';
 
 const held = globalThis as { vineTapApp?: App };
 

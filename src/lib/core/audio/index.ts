@@ -1,6 +1,6 @@
 /**
- * What is measured of sound: waveform levels, speech regions and the pauses between chunks, cepstra, spectra, resampling, and
- * loud stretches without words.
+ * What is measured of sound: waveform levels, speech regions and the pauses between chunks, cepstra, spectra, resampling,
+ * loud stretches without words, and the head of a sound file.
  */
 export { CEPSTRA, CepstralAnalyser, FRAME_STEP, logPitch, SAMPLES_A_MS } from './cepstra';
 export { transform } from './fft';
@@ -25,3 +25,4 @@ export {
   type ChunkOptions,
   type SpeechMap
 } from './speech';
+export { WAVE_HEAD_BYTES, waveHead } from './wave';

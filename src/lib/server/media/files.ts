@@ -7,7 +7,7 @@ import { Readable, Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { spareBytes } from '../config';
 import { ApiProblem } from '../problem';
-import { ARRIVING, RESUMABLE } from '../store/data-folder';
+import { ARRIVING, NARRATIONS, RESUMABLE } from '../store/data-folder';
 import type { Recording } from '../store/recordings';
 import type { PlayableMedia } from './ffmpeg';
 
@@ -34,6 +34,10 @@ export class MediaFiles {
   /** Where uploads lie that may still go on. */
   get resumableFolder(): string {
     return join(this.#root, RESUMABLE);
+  }
+  /** Where what is being spoken lies. */
+  narrationPath(id: string): string {
+    return join(this.#root, NARRATIONS, id);
   }
   /** Where files lie that nobody needs after a restart: beside the uploads, swept with them. */
   async scratchFolder(): Promise<string> {
@@ -141,8 +145,13 @@ export class MediaFiles {
 
   /** Throws `disk_full` where so many bytes would not leave enough room. */
   async refuseWithoutRoom(neededBytes: number): Promise<void> {
+    if ((await this.roomBytes()) < neededBytes) throw diskFull();
+  }
+
+  /** Below 0 where less is left than is to be kept free. */
+  async roomBytes(): Promise<number> {
     const { bavail, bsize } = await statfs(this.#root);
-    if (bavail * bsize - neededBytes < spareBytes()) throw diskFull();
+    return bavail * bsize - spareBytes();
   }
 
   /** A file that has arrived becomes the media of a recording, once `know` has put that into the database. */

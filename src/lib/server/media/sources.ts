@@ -1,7 +1,7 @@
 /** Which sound of a recording is heard: a stream of its file, a channel of it, as it is or cleaned. */
 import { existsSync } from 'node:fs';
 import { z } from 'zod';
-import { LevelMeter } from '$lib/core/audio';
+import { LevelMeter, waveHead } from '$lib/core/audio';
 import type { Span } from '$lib/core/time';
 import { notFound } from '../problem';
 import { runToDone } from '../children';
@@ -132,18 +132,5 @@ export async function sampleOfSource(
     stretch
   });
   const samples = Buffer.concat(pieces);
-  const header = Buffer.alloc(44);
-  header.write('RIFF', 0);
-  header.writeUInt32LE(36 + samples.length, 4);
-  header.write('WAVEfmt ', 8);
-  header.writeUInt32LE(16, 16);
-  header.writeUInt16LE(1, 20);
-  header.writeUInt16LE(1, 22);
-  header.writeUInt32LE(DECODED_RATE_HZ, 24);
-  header.writeUInt32LE(DECODED_RATE_HZ * 2, 28);
-  header.writeUInt16LE(2, 32);
-  header.writeUInt16LE(16, 34);
-  header.write('data', 36);
-  header.writeUInt32LE(samples.length, 40);
-  return Buffer.concat([header, samples]);
+  return Buffer.concat([waveHead(samples.length, DECODED_RATE_HZ), samples]);
 }

@@ -2,6 +2,7 @@
 import type { Term } from '$lib/core/expecting';
 import type { FitTask, TaskTimes } from '$lib/core/fitting';
 import type { HeardWord, Reading } from '$lib/core/hearing';
+import type { LiveWord } from '$lib/core/narration';
 import type { Span } from '$lib/core/time';
 
 export interface EngineFacts {
@@ -79,10 +80,30 @@ export interface Recogniser {
   hear(request: HearRequest): Promise<void>;
 }
 
+/** Sound that is still being written. */
+export interface LiveRequest {
+  /** A WAVE file of 16-bit mono at 48 kHz, whose head may still be empty. */
+  readonly soundPath: string;
+  readonly fromMs: number;
+  /** Words that stand, and what is heard behind them, which may still change. */
+  readonly onHeard: (settled: readonly LiveWord[], pending: readonly LiveWord[]) => void;
+  /** It has ended by itself: nothing more is heard. */
+  readonly onEnd: () => void;
+}
+
+export interface LiveEar {
+  /** So much of the sound has been written. */
+  hearTo(ms: number): void;
+  end(): void;
+}
+
 /** One on this machine, that can be asked of any passage at any time. */
 export interface LocalRecogniser extends Recogniser {
   /** What a passage may say, best first. */
   readings(request: ReadingsRequest): Promise<Reading[]>;
   /** Lays known words on the sound. Resolves when every task was answered. */
   fit(request: FitRequest): Promise<void>;
+  /** The language, BCP 47, in which it hears while it is spoken. */
+  readonly listensIn: string;
+  listen(request: LiveRequest): LiveEar;
 }

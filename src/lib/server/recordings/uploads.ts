@@ -39,14 +39,15 @@ export async function takeUpload(parts: Parts, { body, announcedBytes, ...named 
  */
 export async function takeArrived(
   { files, recordings }: Parts,
-  { id, path, bytes, fileName, cutOf }: ArrivedUpload
+  { id, path, bytes, fileName, cutOf }: ArrivedUpload,
+  title = titleFromFileName(fileName)
 ): Promise<void> {
   try {
     const { durationMs, media, needsProxy } = acceptMedia(await probe(path));
     await files.keepUpload(id, path, () =>
       recordings.insert({
         id,
-        title: titleFromFileName(fileName),
+        title,
         state: 'preparing',
         durationMs,
         hasProxy: needsProxy,

@@ -16,6 +16,7 @@ import {
 import { join } from 'node:path';
 import { z } from 'zod';
 import { DATABASE, openDatabase, type Db } from './database';
+import { NarrationStore } from './narrations';
 
 /** Says in one sentence why a folder is not taken as data folder, and what to do. */
 export class FolderRefusal extends Error {}
@@ -27,6 +28,8 @@ const MEDIA = 'recordings';
 const UPLOADS = 'uploads';
 /** Uploads that broke off and may go on. */
 export const RESUMABLE = 'resumable';
+/** What is being spoken. */
+export const NARRATIONS = 'narrations';
 const ASIDE = 'set-aside';
 /** In a recording's folder while the database does not know it yet, or no more. */
 export const ARRIVING = 'arriving';
@@ -74,7 +77,7 @@ function readMarker(folder: string): string | null {
 }
 
 function refuseStrangers(folder: string, isMarked: boolean): void {
-  const held = [MEDIA, UPLOADS, RESUMABLE].filter((name) => entriesOf(join(folder, name)).length > 0);
+  const held = [MEDIA, UPLOADS, RESUMABLE, NARRATIONS].filter((name) => entriesOf(join(folder, name)).length > 0);
   if (held.length === 0) return;
   throw new FolderRefusal(
     isMarked
@@ -99,6 +102,11 @@ function sweep(folder: string, db: Db, { wasMarked }: { readonly wasMarked: bool
     if (OWN_SCRATCH.test(name)) rmSync(join(folder, UPLOADS, name), { recursive: true, force: true });
     else setAside(folder, UPLOADS, name);
   }
+  const narrations = new NarrationStore(db);
+  const spoken = new Set(narrations.list().map(({ id }) => id));
+  for (const name of entriesOf(join(folder, NARRATIONS))) if (!spoken.has(name)) setAside(folder, NARRATIONS, name);
+  // One without a file has become a recording.
+  for (const id of spoken) if (!existsSync(join(folder, NARRATIONS, id))) narrations.remove(id);
   for (const id of known)
     for (const name of entriesOf(join(folder, MEDIA, id)))
       if (name === ARRIVING || name.endsWith('.part')) rmSync(join(folder, MEDIA, id, name), { force: true });

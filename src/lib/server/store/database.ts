@@ -17,6 +17,7 @@ import handedOver from './migrations/013-handed-over.sql?raw';
 import destinations from './migrations/014-destinations.sql?raw';
 import publishing from './migrations/015-publishing.sql?raw';
 import trims from './migrations/016-trims.sql?raw';
+import narrations from './migrations/017-narrations.sql?raw';
 
 export type Db = Database.Database;
 
@@ -37,7 +38,8 @@ const MIGRATIONS: readonly string[] = [
   handedOver,
   destinations,
   publishing,
-  trims
+  trims,
+  narrations
 ];
 
 /** Says in one sentence that the data folder has an owner already. */

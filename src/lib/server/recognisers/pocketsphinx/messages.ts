@@ -1,4 +1,5 @@
 /** What the server and an engine process say to each other. */
+import { liveWordSchema } from '$lib/core/narration';
 import { msSchema } from '$lib/core/time';
 import { z } from 'zod';
 
@@ -7,9 +8,10 @@ const expectedFiles = z.object({ dictionaryPath: z.string(), phraseModelPath: z.
 export type ExpectedFiles = z.infer<typeof expectedFiles>;
 
 /**
- * What an engine is tuned for: to hear fast, to search widely through a passage, or to lay known words on the sound.
+ * What an engine is tuned for: to hear fast, to search widely through a passage, to lay known words on the sound, or to
+ * hear what is being spoken.
  */
-const purpose = z.enum(['hear', 'search', 'fit']);
+const purpose = z.enum(['hear', 'search', 'fit', 'listen']);
 export type Purpose = z.infer<typeof purpose>;
 
 const stretch = { position: z.int(), soundPath: z.string(), startMs: msSchema, endMs: msSchema };
@@ -24,7 +26,9 @@ export const toEngine = z.discriminatedUnion('type', [
     type: z.literal('fit'),
     ...stretch,
     words: z.array(z.object({ form: z.string(), isOptional: z.boolean() })).min(1)
-  })
+  }),
+  /** A file of 16-bit mono sound at 48 kHz that grows: hear it on, from where the last one ended. */
+  z.object({ type: z.literal('listen'), soundPath: z.string(), fromMs: z.int().min(0), toMs: z.int().min(0) })
 ]);
 export type ToEngine = z.infer<typeof toEngine>;
 
@@ -54,6 +58,8 @@ export const fromEngine = z.discriminatedUnion('type', [
     type: z.literal('fitted'),
     position: z.int(),
     times: z.array(z.object({ startMs: msSchema, endMs: msSchema }).nullable()).nullable()
-  })
+  }),
+  /** What is settled since the last answer, and what is heard behind it. */
+  z.object({ type: z.literal('listened'), settled: z.array(liveWordSchema), pending: z.array(liveWordSchema) })
 ]);
 export type FromEngine = z.infer<typeof fromEngine>;

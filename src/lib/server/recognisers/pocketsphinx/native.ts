@@ -123,7 +123,9 @@ const TUNING: Readonly<Record<Purpose, Readonly<Record<string, string>>>> = {
   // The flat pass would leave only the words that the first one liked.
   search: { '-fwdflat': 'no', '-bestpath': 'yes', ...WIDE, '-lw': '5' },
   // A lattice would weigh what is not in question.
-  fit: { '-fwdflat': 'no', '-bestpath': 'no', ...WIDE }
+  fit: { '-fwdflat': 'no', '-bestpath': 'no', ...WIDE },
+  // It has to keep up: 40 % of a core, with no more errors than the whole search.
+  listen: { '-fwdflat': 'no', '-bestpath': 'no', '-maxhmmpf': '5000' }
 };
 /** What the language model calls the search that it was loaded with. */
 const DEFAULT_SEARCH = '_default';
@@ -231,6 +233,23 @@ export class Decoder {
     }
     if (other !== null) this.#native.freeOthers(other);
     return found;
+  }
+
+  /** Begins to hear what is fed by and by. */
+  beginUtterance(): void {
+    this.#native.startUtterance(this.#decoder);
+  }
+
+  /** More of an utterance; its words so far, in ms from its start. */
+  hearOn(samples: Int16Array): HeardWord[] {
+    this.#native.process(this.#decoder, samples, samples.length, 0, 0);
+    return this.#segments(this.#native.firstSegment(this.#decoder), () => 0);
+  }
+
+  /** The words of an utterance that has ended. */
+  endUtterance(): HeardWord[] {
+    this.#native.endUtterance(this.#decoder);
+    return this.#segments(this.#native.firstSegment(this.#decoder), () => 0);
   }
 
   /** Where the words are spoken in a stretch, `null` for one that is not; nothing where they cannot be laid on it. */

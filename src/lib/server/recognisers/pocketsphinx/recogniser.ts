@@ -4,11 +4,22 @@ import type { FitTask } from '$lib/core/fitting';
 import { rankReadings, type HeardWord, type Reading } from '$lib/core/hearing';
 import { type Span, toSpan } from '$lib/core/time';
 import { messageOf } from '$lib/core/message-of';
-import type { EngineFacts, FitRequest, HearRequest, LocalRecogniser, ReadingsRequest } from '../recogniser';
+import type {
+  EngineFacts,
+  FitRequest,
+  HearRequest,
+  LiveEar,
+  LiveRequest,
+  LocalRecogniser,
+  ReadingsRequest
+} from '../recogniser';
 import { EngineProcess, inOrder, workThrough } from './engine-process';
 import { withExpected } from './expect';
+import { ListeningEngine } from './live-ear';
 
 export const LOCAL_ENGINE_ID = 'pocketsphinx-en-us';
+
+const LANGUAGE = 'en-US';
 
 const NEIGHBOURS_MS = 300;
 /** Of a passage heard again, from each search. */
@@ -16,6 +27,7 @@ const OTHER_READINGS = 12;
 
 export class PocketSphinx implements LocalRecogniser {
   readonly writes = 'bare words';
+  readonly listensIn = LANGUAGE;
   #facts: Promise<EngineFacts> | undefined;
 
   facts(): Promise<EngineFacts> {
@@ -28,7 +40,7 @@ export class PocketSphinx implements LocalRecogniser {
       id: LOCAL_ENGINE_ID,
       name: 'PocketSphinx, US English, on this machine',
       kind: 'local',
-      languages: ['en-US'],
+      languages: [LANGUAGE],
       hears: true,
       fits: true,
       sendsSound: false
@@ -119,6 +131,10 @@ export class PocketSphinx implements LocalRecogniser {
     // A short word is known by its neighbours; a passage that ends at its own edges by what is in it.
     await Promise.all([search('hear', terms, 0), search('search', [], 0), search('search', terms, NEIGHBOURS_MS)]);
     return rankReadings(searches);
+  }
+
+  listen(request: LiveRequest): LiveEar {
+    return new ListeningEngine(request);
   }
 
   async fit({ soundPath, tasks, terms, phrases, scratchFolder, signal, onFitted }: FitRequest): Promise<void> {
