@@ -18,7 +18,7 @@ const bind = (changed: ChangedKeys): readonly Bound[] =>
     return { command, surface: press(surface), typing: press(typing) };
   });
 
-const isTyping = (target: EventTarget | null): boolean =>
+export const isTyping = (target: EventTarget | null): boolean =>
   target instanceof HTMLElement &&
   (target.isContentEditable ||
     target instanceof HTMLTextAreaElement ||

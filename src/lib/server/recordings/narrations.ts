@@ -26,6 +26,12 @@ export interface Written {
   readonly roomMs: number;
 }
 
+/** With what is there of it. */
+export interface Stored extends Narration {
+  readonly storedBytes: number;
+  readonly writtenAtMs: number;
+}
+
 interface Open {
   readonly file: FileHandle;
   storedBytes: number;
@@ -62,7 +68,7 @@ export class Narrations {
     this.#parts = parts;
   }
 
-  async begin(asked: Pick<Narration, 'title' | 'language' | 'script'>): Promise<Narration> {
+  async begin(asked: Pick<Narration, 'title' | 'language' | 'script'>): Promise<Stored> {
     const { store, files } = this.#parts;
     const narration = { id: randomUUID(), ...asked, leftOut: [], createdAtMs: Date.now() };
     await files.refuseWithoutRoom(0);
@@ -72,32 +78,42 @@ export class Narrations {
     const file = await open(path, 'wx');
     await file.write(waveHead(0, NARRATION_RATE_HZ));
     await file.close();
-    return narration;
+    return this.get(narration.id);
   }
 
   /** Those that are not ended yet. */
-  list(): Narration[] {
-    return this.#parts.store.list();
+  async list(): Promise<Stored[]> {
+    const found = await Promise.all(this.#parts.store.list().map((narration) => this.#stored(narration)));
+    return found.filter((narration) => narration !== null);
   }
 
   /** Throws `unknown_narration`. */
-  get(id: string): Narration {
+  async get(id: string): Promise<Stored> {
+    const found = await this.#stored(this.#known(id));
+    if (found === null) throw notFound('narration', id);
+    return found;
+  }
+
+  #known(id: string): Narration {
     const narration = this.#parts.store.find(id);
     if (narration === null) throw notFound('narration', id);
     return narration;
   }
 
-  async storedBytes(id: string): Promise<number> {
-    const { size } = await stat(this.#parts.files.narrationPath(id));
-    return wholeSamples(size - WAVE_HEAD_BYTES);
+  /** `null` where it has become a recording meanwhile. */
+  async #stored(narration: Narration): Promise<Stored | null> {
+    const facts = await stat(this.#parts.files.narrationPath(narration.id)).catch(unlessGone);
+    if (facts === null) return null;
+    return { ...narration, storedBytes: wholeSamples(facts.size - WAVE_HEAD_BYTES), writtenAtMs: facts.mtimeMs };
   }
 
   setLeftOut(id: string, leftOut: readonly Span[]): void {
-    this.#parts.store.setLeftOut(this.get(id).id, leftOut);
+    this.#parts.store.setLeftOut(this.#known(id).id, leftOut);
   }
 
-  words(id: string): LiveWord[] {
-    return this.#parts.store.words(id);
+  /** Words that stand, from one on, and what is heard behind them. */
+  words(id: string, from: number): { readonly words: LiveWord[]; readonly pending: readonly LiveWord[] } {
+    return { words: this.#parts.store.words(id, from), pending: this.#open.get(id)?.pending ?? [] };
   }
 
   /**
@@ -108,7 +124,7 @@ export class Narrations {
     id: string,
     piece: { readonly offsetBytes: number; readonly bytes: Uint8Array; readonly known: number }
   ): Promise<Written> {
-    const narration = this.get(id);
+    const narration = this.#known(id);
     return this.#inTurn(id, async () => {
       const opened = await this.#opened(narration);
       const { offsetBytes, bytes, known } = piece;
@@ -127,7 +143,8 @@ export class Narrations {
         );
       const room = (await this.#parts.files.roomBytes()) - bytes.length;
       if (room < 0) throw diskFull('for what is spoken');
-      await opened.file.write(bytes, 0, bytes.length, WAVE_HEAD_BYTES + offsetBytes);
+      const { bytesWritten } = await opened.file.write(bytes, 0, bytes.length, WAVE_HEAD_BYTES + offsetBytes);
+      if (bytesWritten < bytes.length) throw diskFull('for what is spoken');
       opened.storedBytes += bytes.length;
       await this.#sync(opened);
       opened.ear ??= this.#listen(narration, opened);
@@ -144,10 +161,8 @@ export class Narrations {
 
   /** Ends it: its file is whole, and given to `take`; then it is forgotten. Throws `nothing_spoken`. */
   async end(id: string, take: (path: string, bytes: number, narration: Narration) => Promise<void>): Promise<void> {
-    this.get(id);
     await this.#inTurn(id, async () => {
-      // Marks that came meanwhile count.
-      const narration = this.get(id);
+      const narration = this.#known(id);
       const opened = await this.#opened(narration);
       const { storedBytes, file } = opened;
       await file.truncate(WAVE_HEAD_BYTES + storedBytes);
@@ -166,13 +181,8 @@ export class Narrations {
   }
 
   /** Those that nobody has gone on with for a day. */
-  async forgotten(): Promise<Narration[]> {
-    const found: Narration[] = [];
-    for (const narration of this.list()) {
-      const { mtimeMs } = await stat(this.#parts.files.narrationPath(narration.id));
-      if (Date.now() - mtimeMs > FORGOTTEN_MS) found.push(narration);
-    }
-    return found;
+  async forgotten(): Promise<Stored[]> {
+    return (await this.list()).filter(({ writtenAtMs }) => Date.now() - writtenAtMs > FORGOTTEN_MS);
   }
 
   close(): void {
@@ -195,8 +205,8 @@ export class Narrations {
 
   async #opened({ id }: Narration): Promise<Open> {
     const opened = this.#open.get(id) ?? {
-      file: await this.#openFile(id),
-      storedBytes: await this.storedBytes(id),
+      storedBytes: (await this.get(id)).storedBytes,
+      file: await open(this.#parts.files.narrationPath(id), 'r+'),
       syncedAtMs: Date.now(),
       ear: null,
       earsLost: 0,
@@ -208,15 +218,6 @@ export class Narrations {
     opened.idle = setTimeout(() => void this.#inTurn(id, () => this.#close(id)), IDLE_MS);
     opened.idle.unref();
     return opened;
-  }
-
-  async #openFile(id: string): Promise<FileHandle> {
-    try {
-      return await open(this.#parts.files.narrationPath(id), 'r+');
-    } catch (error) {
-      if ((error as NodeJS.ErrnoException).code === 'ENOENT') throw notFound('narration', id);
-      throw error;
-    }
   }
 
   async #close(id: string): Promise<void> {
@@ -257,6 +258,11 @@ export class Narrations {
     });
     return ear;
   }
+}
+
+function unlessGone(error: NodeJS.ErrnoException): null {
+  if (error.code === 'ENOENT') return null;
+  throw error;
 }
 
 /** A piece that was cut off in a sample is none. */

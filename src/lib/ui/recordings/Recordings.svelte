@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Mic from '@lucide/svelte/icons/mic';
   import { onMount } from 'svelte';
   import { messageOf } from '$lib/core/message-of';
   import { api, type Job, type ListedRecording, type Project, type Recording } from '$lib/client/api';
@@ -192,6 +193,7 @@
       <h2>{phrases.bring.title}</h2>
       <p>{phrases.bring.about}</p>
     </div>
+    <a class="act" href="/narrate" title={phrases.bring.narrateAbout}><Mic size={16} /> {phrases.bring.narrate}</a>
     <button class="act filled" onclick={() => choose(null)}>{phrases.bring.choose}</button>
     <input
       class="unseen"

@@ -14,6 +14,8 @@ export const phrases = {
     title: 'Bring in a recording',
     about: 'Drop files anywhere on this page: nearly any sound or video is taken. They stay on this machine.',
     choose: 'Choose files',
+    narrate: 'Narrate',
+    narrateAbout: 'Speak into the application, and see the words',
     field: 'Recording',
     done: (title: string) => `${title} is here.`
   },

@@ -3,14 +3,13 @@ import { z } from 'zod';
 import { languageTagSchema } from '$lib/core/track';
 import { getApp } from '$lib/server/app';
 import { answer, readJson } from '$lib/server/http/answers';
-import { narrationAnswer } from '$lib/server/recordings/narration-answer';
 import type { RequestEvent } from './$types';
 
 /** Those that are being spoken, or were broken off. */
 export const GET = () =>
   answer(async () => {
     const { narrations } = getApp();
-    return json({ narrations: await Promise.all(narrations.list().map((one) => narrationAnswer(narrations, one))) });
+    return json({ narrations: await narrations.list() });
   });
 
 const beginRequest = z.object({
@@ -23,5 +22,5 @@ export const POST = ({ request }: RequestEvent) =>
   answer(async () => {
     const { narrations } = getApp();
     const narration = await narrations.begin(await readJson(request, beginRequest));
-    return json({ narration: await narrationAnswer(narrations, narration) }, { status: 201 });
+    return json({ narration }, { status: 201 });
   });

@@ -1,17 +1,18 @@
 import { json } from '@sveltejs/kit';
 import { z } from 'zod';
 import { getApp } from '$lib/server/app';
-import { answer, readJson } from '$lib/server/http/answers';
-import { narrationAnswer } from '$lib/server/recordings/narration-answer';
+import { answer, check, readJson } from '$lib/server/http/answers';
 import { leftOutSchema } from '$lib/server/store/narrations';
 import type { RequestEvent } from './$types';
 
-/** With the words that stand. */
-export const GET = ({ params }: RequestEvent) =>
+const wordsRequest = z.object({ known: z.coerce.number().int().min(0).default(0) });
+
+/** With the words that stand and that the asker does not have. */
+export const GET = ({ params, url }: RequestEvent) =>
   answer(async () => {
     const { narrations } = getApp();
-    const narration = await narrationAnswer(narrations, narrations.get(params.id));
-    return json({ narration, words: narrations.words(params.id) });
+    const { known } = check(wordsRequest, Object.fromEntries(url.searchParams), 'The request');
+    return json({ narration: await narrations.get(params.id), ...narrations.words(params.id, known) });
   });
 
 /** What was said anew, all of it. */
@@ -19,5 +20,5 @@ export const PATCH = ({ params, request }: RequestEvent) =>
   answer(async () => {
     const { narrations } = getApp();
     narrations.setLeftOut(params.id, (await readJson(request, z.object({ leftOut: leftOutSchema }))).leftOut);
-    return json({ narration: await narrationAnswer(narrations, narrations.get(params.id)) });
+    return json({ narration: await narrations.get(params.id) });
   });
