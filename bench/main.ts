@@ -11,6 +11,7 @@ import { killRows } from './kills';
 import { libraryRows } from './library';
 import { logRows } from './log';
 import { lookRows } from './look';
+import { narrateRows } from './narrate';
 import { readingRows } from './reading';
 import { soundRows } from './sound';
 import { trimParts } from './trim';
@@ -30,6 +31,7 @@ const GROUPS: Readonly<Record<string, readonly Part[]>> = {
   sound: [soundRows],
   reading: [readingRows],
   trim: trimParts,
+  narrate: [narrateRows],
   browser: [browserRows]
 };
 const asked = process.argv.slice(2).filter((name) => name in GROUPS);

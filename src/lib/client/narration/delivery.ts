@@ -110,6 +110,7 @@ export class Delivery {
       if (stored !== null && stored <= this.endBytes) {
         // An answer was lost on its way, or the server lost what it had not written out.
         this.storedBytes = stored;
+        await store.drop(stored);
         return;
       }
       const state = stored === null ? stateOf(problem) : 'elsewhere';

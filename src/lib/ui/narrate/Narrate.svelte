@@ -275,7 +275,7 @@
     >
     <Meter level={narrating.level} trouble={narrating.trouble} />
     <p class="time">
-      <strong data-testid="narrated">{clock(narrating.lengthMs)}</strong>
+      <strong data-testid="narrated" data-ms={narrating.lengthMs}>{clock(narrating.lengthMs)}</strong>
       <span class="soft" role="status" data-testid="narration-state">{phrases.state[narrating.state]}</span>
       {#if unsentS >= 1}<span class="soft">{phrases.unsent(unsentS)}</span>
       {:else if narrating.roomMs !== null}<span class="soft">{phrases.room(narrating.roomMs)}</span>{/if}
