@@ -193,8 +193,10 @@
       <h2>{phrases.bring.title}</h2>
       <p>{phrases.bring.about}</p>
     </div>
-    <a class="act" href="/narrate" title={phrases.bring.narrateAbout}><Mic size={16} /> {phrases.bring.narrate}</a>
-    <button class="act filled" onclick={() => choose(null)}>{phrases.bring.choose}</button>
+    <div class="ways">
+      <a class="act" href="/narrate" title={phrases.bring.narrateAbout}><Mic size={16} /> {phrases.bring.narrate}</a>
+      <button class="act filled" onclick={() => choose(null)}>{phrases.bring.choose}</button>
+    </div>
     <input
       class="unseen"
       type="file"
@@ -322,6 +324,10 @@
     min-width: 1000px;
     padding: 16px max(24px, calc((100vw - 1240px) / 2)) 0;
     background: var(--sheet);
+  }
+  .ways {
+    display: flex;
+    gap: 12px;
   }
   main.over {
     background: var(--pale-leaf);
