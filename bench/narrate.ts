@@ -3,7 +3,7 @@ import { execFileSync } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
-import { NARRATION_RATE_HZ } from '../src/lib/core/narration';
+import { narratedMs, NARRATION_RATE_HZ } from '../src/lib/core/narration';
 import { ask, newFolder, startServer, until, type Server } from '../tests/server/harness';
 import { launch } from './browser';
 import { at95, median } from './figures';
@@ -15,6 +15,9 @@ const SHORT_S = 90;
 const MINUTES = 10;
 const CLICK = 32_000;
 const SILENCE_S = 3;
+const LOOKS = 40;
+/** Of the audio thread. */
+const PIECE_MS = 100;
 const A_MS = NARRATION_RATE_HZ / 1000;
 
 const samplesOf = (args: readonly string[]): Int16Array => {
@@ -60,7 +63,7 @@ async function narrate(
   path: string,
   seconds: number,
   onMinute: (page: Page) => Promise<void>
-): Promise<{ readonly seen: Seen; readonly id: string }> {
+): Promise<{ readonly seen: Seen; readonly id: string; readonly unsentMs: number }> {
   const browser = await launch([
     '--use-fake-device-for-media-stream',
     '--use-fake-ui-for-media-stream',
@@ -100,16 +103,24 @@ async function narrate(
     (ms) => ms >= (seconds - 1) * 1000
   );
   const seen = await page.evaluate(() => (window as unknown as { seen: Seen }).seen);
-  const id = (await ask(server, '/api/recordings/live')).body.narrations[0].id as string;
+  const [{ id }] = (await ask(server, '/api/recordings/live')).body.narrations as [{ id: string }];
+  let unsentMs = 0;
+  for (let look = 0; look < LOOKS; look++) {
+    // The server is asked first: what the page has meanwhile counts against it.
+    const { narration } = (await ask(server, `/api/recordings/live/${id}`)).body;
+    const lengthMs = Number(await narrated.getAttribute('data-ms'));
+    unsentMs = Math.max(unsentMs, lengthMs - narratedMs(narration.storedBytes as number));
+  }
   await page.keyboard.press('r');
   await page.getByText('Paused').waitFor();
-  return { seen, id };
+  await browser.close();
+  return { seen, id, unsentMs };
 }
 
 /** How long after it was said each word that stands came onto the page. */
 async function latencyRows(server: Server): Promise<Row[]> {
   const { path } = microphone(SHORT_S);
-  const { seen, id } = await narrate(server, path, SHORT_S, () => Promise.resolve());
+  const { seen, id, unsentMs } = await narrate(server, path, SHORT_S, () => Promise.resolve());
   const { words } = (await ask(server, `/api/recordings/live/${id}`)).body as {
     words: { text: string; endMs: number }[];
   };
@@ -122,7 +133,13 @@ async function latencyRows(server: Server): Promise<Row[]> {
   const what = `a word on the page after it was spoken, of ${late.length} of ${words.length}`;
   return [
     { what: `${what}: median`, value: median(late), unit: 'ms', budget: 700 },
-    { what: `${what}: 95th percentile`, value: at95(late), unit: 'ms', budget: 1500 }
+    { what: `${what}: 95th percentile`, value: at95(late), unit: 'ms', budget: 1500 },
+    {
+      what: `not sent yet at most, of ${LOOKS} looks, with the piece that is being filled`,
+      value: unsentMs + PIECE_MS,
+      unit: 'ms',
+      budget: 300
+    }
   ];
 }
 

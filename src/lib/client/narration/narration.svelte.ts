@@ -3,15 +3,17 @@ import { messageOf } from '$lib/core/message-of';
 import {
   againFrom,
   hasTrouble,
-  InputWatch,
   isLeftOut,
   measureInput,
   narratedMs,
   placeInScript,
   scriptWords,
   sentencesOf,
+  UNWATCHED,
+  watchInput,
   type InputLevel,
   type InputTrouble,
+  type InputWatch,
   type LiveSentence,
   type LiveWord,
   type ScriptToken
@@ -64,7 +66,7 @@ export class Narrating {
 
   #capture: Capture | null = null;
   #delivery: Delivery | null = null;
-  #watch: InputWatch = InputWatch.START;
+  #watch: InputWatch = UNWATCHED;
   #areMarksSaved = true;
   #release: () => void = () => undefined;
   #look: ReturnType<typeof setInterval> | undefined;
@@ -201,7 +203,7 @@ export class Narrating {
     this.isOn = false;
     this.level = QUIET;
     this.trouble = null;
-    this.#watch = InputWatch.START;
+    this.#watch = UNWATCHED;
   }
 
   #lose(): void {
@@ -212,7 +214,7 @@ export class Narrating {
 
   #take(samples: Int16Array): void {
     this.level = measureInput(samples);
-    this.#watch = InputWatch.after(this.#watch, this.level, narratedMs(samples.byteLength));
+    this.#watch = watchInput(this.#watch, this.level, narratedMs(samples.byteLength));
     this.trouble = hasTrouble(this.#watch);
     if (this.state !== 'speaking' || this.#delivery === null) return;
     this.#delivery.add(new Uint8Array(samples.buffer as ArrayBuffer));

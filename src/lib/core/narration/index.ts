@@ -2,7 +2,15 @@
  * Speech that is recorded while it is spoken: the levels of what comes in, the words so far and their sentences, the one
  * that is said anew, and where in a script somebody reads.
  */
-export { hasTrouble, InputWatch, measureInput, type InputLevel, type InputTrouble } from './input';
+export {
+  hasTrouble,
+  measureInput,
+  UNWATCHED,
+  watchInput,
+  type InputLevel,
+  type InputTrouble,
+  type InputWatch
+} from './input';
 export { placeInScript, scriptWords, type ScriptToken } from './script';
 export {
   againFrom,

@@ -48,13 +48,13 @@ export interface InputWatch {
   readonly clippedAgoMs: number;
 }
 
-export const InputWatch = {
-  START: { silentForMs: 0, clippedAgoMs: Number.POSITIVE_INFINITY } satisfies InputWatch,
-  after: (before: InputWatch, { rmsDb, isClipped }: InputLevel, lengthMs: number): InputWatch => ({
-    silentForMs: rmsDb < SILENT_DB ? before.silentForMs + lengthMs : 0,
-    clippedAgoMs: isClipped ? 0 : before.clippedAgoMs + lengthMs
-  })
-};
+export const UNWATCHED: InputWatch = { silentForMs: 0, clippedAgoMs: Number.POSITIVE_INFINITY };
+
+/** With the level of what came next, for as long. */
+export const watchInput = (before: InputWatch, { rmsDb, isClipped }: InputLevel, lengthMs: number): InputWatch => ({
+  silentForMs: rmsDb < SILENT_DB ? before.silentForMs + lengthMs : 0,
+  clippedAgoMs: isClipped ? 0 : before.clippedAgoMs + lengthMs
+});
 
 export function hasTrouble({ silentForMs, clippedAgoMs }: InputWatch): InputTrouble | null {
   if (clippedAgoMs < TOLD_MS) return 'clipped';

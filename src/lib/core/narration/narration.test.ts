@@ -4,7 +4,6 @@ import { toSpan, wholeMs } from '../time';
 import {
   againFrom,
   hasTrouble,
-  InputWatch,
   isLeftOut,
   LIVE_PAUSE_MS,
   measureInput,
@@ -13,7 +12,9 @@ import {
   placeInScript,
   scriptWords,
   sentencesOf,
+  UNWATCHED,
   utteranceEnd,
+  watchInput,
   type LiveWord
 } from '.';
 
@@ -71,17 +72,17 @@ describe('what comes in', () => {
   test('that is silent for long is told, and a clipping stays told for a while', () => {
     const quiet = measureInput(new Int16Array(4800));
     const loud = measureInput(tone(9000));
-    let watch: InputWatch = InputWatch.START;
-    for (let at = 0; at < 20; at++) watch = InputWatch.after(watch, quiet, 100);
+    let watch = UNWATCHED;
+    for (let at = 0; at < 20; at++) watch = watchInput(watch, quiet, 100);
     expect(hasTrouble(watch)).toBeNull();
-    for (let at = 0; at < 6; at++) watch = InputWatch.after(watch, quiet, 100);
+    for (let at = 0; at < 6; at++) watch = watchInput(watch, quiet, 100);
     expect(hasTrouble(watch)).toBe('silent');
-    watch = InputWatch.after(watch, loud, 100);
+    watch = watchInput(watch, loud, 100);
     expect(hasTrouble(watch)).toBeNull();
-    watch = InputWatch.after(watch, { ...loud, isClipped: true }, 100);
-    for (let at = 0; at < 20; at++) watch = InputWatch.after(watch, loud, 100);
+    watch = watchInput(watch, { ...loud, isClipped: true }, 100);
+    for (let at = 0; at < 20; at++) watch = watchInput(watch, loud, 100);
     expect(hasTrouble(watch)).toBe('clipped');
-    for (let at = 0; at < 10; at++) watch = InputWatch.after(watch, loud, 100);
+    for (let at = 0; at < 10; at++) watch = watchInput(watch, loud, 100);
     expect(hasTrouble(watch)).toBeNull();
   });
 

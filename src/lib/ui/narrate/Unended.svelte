@@ -25,8 +25,14 @@
         {#if held.has(narration.id)}
           <span class="soft">{phrases.broken.elsewhere}</span>
         {:else}
-          <button class="act" onclick={() => onGoOn(narration)}>{phrases.broken.goOn}</button>
-          <button class="act quiet" onclick={() => onEnd(narration)}>{phrases.broken.end}</button>
+          <button class="act" aria-label={phrases.broken.goOnWith(narration.title)} onclick={() => onGoOn(narration)}
+            >{phrases.broken.goOn}</button
+          >
+          <button
+            class="act quiet"
+            aria-label={phrases.broken.endThat(narration.title)}
+            onclick={() => onEnd(narration)}>{phrases.broken.end}</button
+          >
         {/if}
       </li>
     {/each}
@@ -35,8 +41,9 @@
 
 <style>
   h2 {
-    font-size: 15px;
     margin-bottom: 6px;
+    font-size: 16px;
+    font-weight: 700;
   }
   li {
     display: flex;

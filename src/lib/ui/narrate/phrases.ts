@@ -85,7 +85,9 @@ export const phrases = {
   broken: {
     title: 'Not ended yet',
     goOn: 'Go on',
+    goOnWith: (title: string) => `Go on with ${title}`,
     end: 'End it',
+    endThat: (title: string) => `End it: ${title}`,
     elsewhere: 'being spoken in another window',
     spoken: (clock: string) => `${clock} spoken`
   },

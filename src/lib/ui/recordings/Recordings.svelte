@@ -5,6 +5,7 @@
   import { api, type Job, type ListedRecording, type Project, type Recording } from '$lib/client/api';
   import { listenToServer } from '$lib/client/events';
   import { EVERYTHING, library } from '$lib/client/library.svelte';
+  import { narrationCalls } from '$lib/client/narration/calls';
   import { PLACES } from '$lib/client/places';
   import { uploads } from '$lib/client/uploads.svelte';
   import TopBar from '../frame/TopBar.svelte';
@@ -26,6 +27,8 @@
 
   let bin = $state.raw<readonly Recording[]>([]);
   let unheard = $state.raw<readonly string[]>([]);
+  /** Narrations that were broken off, or are being spoken. */
+  let unended = $state(0);
   let jobs = $state.raw<Readonly<Record<string, Job>>>({});
   let failure = $state<string | null>(null);
   /** Recordings that are to be handed over as one bundle. */
@@ -41,11 +44,13 @@
 
   /** What stands beside the list. */
   async function loadRest(): Promise<void> {
-    const [binned, ...waiting] = await Promise.all([
+    const [binned, narrations, ...waiting] = await Promise.all([
       api.binnedRecordings(),
+      narrationCalls.list(),
       ...(['unheard', 'preparing'] as const).map((work) => api.libraryIds({ ...EVERYTHING, isReversed: true, work }))
     ]);
     bin = binned;
+    unended = narrations.length;
     unheard = waiting.flat();
   }
   function load(): void {
@@ -194,7 +199,10 @@
       <p>{phrases.bring.about}</p>
     </div>
     <div class="ways">
-      <a class="act" href="/narrate" title={phrases.bring.narrateAbout}><Mic size={16} /> {phrases.bring.narrate}</a>
+      <a class="act" href="/narrate" title={phrases.bring.narrateAbout}
+        ><Mic size={16} />
+        {unended > 0 ? phrases.bring.narrateOn(unended) : phrases.bring.narrate}</a
+      >
       <button class="act filled" onclick={() => choose(null)}>{phrases.bring.choose}</button>
     </div>
     <input

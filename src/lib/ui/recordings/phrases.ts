@@ -15,6 +15,7 @@ export const phrases = {
     about: 'Drop files anywhere on this page: nearly any sound or video is taken. They stay on this machine.',
     choose: 'Choose files',
     narrate: 'Narrate',
+    narrateOn: (count: number) => `Narrate, ${count} not ended`,
     narrateAbout: 'Speak into the application, and see the words',
     field: 'Recording',
     done: (title: string) => `${title} is here.`
