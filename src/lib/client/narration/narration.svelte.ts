@@ -99,7 +99,8 @@ export class Narrating {
   async begin(asked: Pick<Narration, 'title' | 'language' | 'script'> | Narration): Promise<void> {
     const narration = 'id' in asked ? asked : await narrationCalls.begin(asked);
     await this.take(narration);
-    this.state = 'speaking';
+    if (this.isOn) this.state = 'speaking';
+    else this.#rest();
   }
 
   /** Takes one in hand, without a microphone. */
@@ -115,8 +116,9 @@ export class Narrating {
       {
         store,
         send: async (offsetBytes, bytes) => {
-          const written = await narrationCalls.write(id, offsetBytes, bytes, this.settled.length);
-          this.#hear(written);
+          const known = this.settled.length;
+          const written = await narrationCalls.write(id, offsetBytes, bytes, known);
+          this.#hear(written, known);
           return written.storedBytes;
         },
         onState: (state, problem) => this.#tell(state, problem),
@@ -139,8 +141,7 @@ export class Narrating {
   async pause(): Promise<void> {
     if (this.state !== 'speaking') return;
     await this.#capture?.flush();
-    this.state = 'paused';
-    this.#look = setInterval(() => void this.#lookForWords(), LOOK_MS);
+    this.#rest();
   }
   goOn(): void {
     if (this.state !== 'paused' || !this.isOn) return;
@@ -183,7 +184,8 @@ export class Narrating {
       this.close();
       return recording;
     } catch (error) {
-      this.state = before === 'still' ? 'still' : 'paused';
+      if (before === 'still') this.state = 'still';
+      else this.#rest();
       throw error;
     }
   }
@@ -209,7 +211,13 @@ export class Narrating {
   #lose(): void {
     this.#switchOff();
     this.problem = 'unplugged';
-    if (this.state === 'speaking') this.state = 'paused';
+    if (this.state === 'speaking') this.#rest();
+  }
+
+  #rest(): void {
+    this.state = 'paused';
+    clearInterval(this.#look);
+    this.#look = setInterval(() => void this.#lookForWords(), LOOK_MS);
   }
 
   #take(samples: Int16Array): void {
@@ -226,18 +234,19 @@ export class Narrating {
     const known = this.settled.length;
     // The delivery tells where the server is away.
     const heard = await narrationCalls.get(this.narration!.id, known).catch(() => null);
-    if (heard === null || this.state !== 'paused' || this.settled.length !== known) return;
-    this.#takeWords(heard.words, heard.pending);
+    if (heard !== null && this.state === 'paused') this.#takeWords(heard.words, heard.pending, known);
   }
 
-  #takeWords(settled: readonly LiveWord[], pending: readonly LiveWord[]): void {
+  /** `known`: how many words stood when these were asked for; what came meanwhile is not taken twice. */
+  #takeWords(settled: readonly LiveWord[], pending: readonly LiveWord[], known: number): void {
+    if (this.settled.length !== known) return;
     if (settled.length > 0) this.settled = [...this.settled, ...settled];
     this.pending = pending;
     this.#followScript();
   }
 
-  #hear({ settled, pending, isHeard, roomMs, storedBytes }: Written): void {
-    this.#takeWords(settled, pending);
+  #hear({ settled, pending, isHeard, roomMs, storedBytes }: Written, known: number): void {
+    this.#takeWords(settled, pending, known);
     this.isHeard = isHeard;
     this.roomMs = roomMs;
     this.storedMs = narratedMs(storedBytes);
@@ -256,7 +265,7 @@ export class Narrating {
 
   #tell(state: DeliveryState, problem: string | null): void {
     this.delivery = { state, problem };
-    if ((state === 'elsewhere' || state === 'over') && this.state === 'speaking') this.state = 'paused';
+    if ((state === 'elsewhere' || state === 'over') && this.state === 'speaking') this.#rest();
   }
 
   #mark(leftOut: readonly Span[]): void {

@@ -95,7 +95,6 @@
       ({ title, language, script } = narration);
       if (!narrating.isOn) await switchOn();
       await narrating.begin(narration);
-      if (!narrating.isOn) narrating.state = 'paused';
     });
   const endUnended = (narration: Narration): Promise<void> =>
     trying(async () => {
