@@ -4,7 +4,7 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { narratedMs, NARRATION_RATE_HZ } from '../src/lib/core/narration';
-import { ask, newFolder, startServer, until, type Server } from '../tests/server/harness';
+import { ask, newFolder, send, startServer, until, type Server } from '../tests/server/harness';
 import { launch } from './browser';
 import { at95, median } from './figures';
 import type { Row } from './table';
@@ -14,10 +14,15 @@ const SHORT_S = 90;
 /** Of the long one. */
 const MINUTES = 10;
 const CLICK = 32_000;
+/** Of what is left of a click when the browser has resampled it, and of the silence around it. */
+const HEARD = { click: 3000, silence: 300, aroundMs: 300, ringMs: 3 };
+const CLICK_SAMPLES = 4;
 const SILENCE_S = 3;
 const LOOKS = 40;
 /** Of the audio thread. */
 const PIECE_MS = 100;
+const HOUR_MS = 3_600_000;
+const SETTLED_MS = 600_000;
 const A_MS = NARRATION_RATE_HZ / 1000;
 
 const samplesOf = (args: readonly string[]): Int16Array => {
@@ -39,7 +44,7 @@ function microphone(seconds: number): { readonly path: string; readonly clicksMs
   const clicksMs: number[] = [];
   for (let at = 0; at + silence < whole.length; at += silence + talk.length) {
     const click = at + silence / 2;
-    whole[click] = CLICK;
+    whole.fill(CLICK, click, click + CLICK_SAMPLES);
     clicksMs.push(click / A_MS);
     whole.set(talk.subarray(0, Math.max(0, whole.length - at - silence - silence)), at + silence);
   }
@@ -62,7 +67,7 @@ async function narrate(
   server: Server,
   path: string,
   seconds: number,
-  onMinute: (page: Page) => Promise<void>
+  { onMinute }: { readonly onMinute?: (page: Page) => Promise<void> } = {}
 ): Promise<{ readonly seen: Seen; readonly id: string; readonly unsentMs: number }> {
   const browser = await launch([
     '--use-fake-device-for-media-stream',
@@ -74,7 +79,7 @@ async function narrate(
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   await page.goto(`${server.url}/narrate`);
   await page.getByRole('combobox', { name: 'Microphone' }).waitFor();
-  await page.evaluate(() => {
+  await page.evaluate((watchesWords) => {
     const seen = { begunAtMs: Number.POSITIVE_INFINITY, words: [] as [number, string[]][] };
     (window as unknown as { seen: typeof seen }).seen = seen;
     new MutationObserver(() => {
@@ -82,13 +87,14 @@ async function narrate(
       const lengthMs = Number(document.querySelector<HTMLElement>('[data-testid=narrated]')?.dataset.ms ?? 0);
       // The piece that came fastest says best when it began.
       if (lengthMs > 0) seen.begunAtMs = Math.min(seen.begunAtMs, now - lengthMs);
+      if (!watchesWords) return;
       const box = document.querySelector('[data-testid=live-words]');
       const words = [...(box?.querySelectorAll('p:not(.soft)') ?? [])].flatMap((one) =>
         one.textContent.trim().split(/\s+/)
       );
       if (words.join(' ') !== seen.words.at(-1)?.[1].join(' ')) seen.words.push([now, words]);
     }).observe(document.body, { subtree: true, childList: true, characterData: true, attributes: true });
-  });
+  }, onMinute === undefined);
   await page.getByRole('button', { name: 'Record' }).click();
   const narrated = page.getByTestId('narrated');
   for (let minute = 1; minute * 60 < seconds; minute++) {
@@ -96,7 +102,7 @@ async function narrate(
       async () => Number(await narrated.getAttribute('data-ms')),
       (ms) => ms >= minute * 60_000
     );
-    await onMinute(page);
+    await onMinute?.(page);
   }
   await until(
     async () => Number(await narrated.getAttribute('data-ms')),
@@ -120,7 +126,7 @@ async function narrate(
 /** How long after it was said each word that stands came onto the page. */
 async function latencyRows(server: Server): Promise<Row[]> {
   const { path } = microphone(SHORT_S);
-  const { seen, id, unsentMs } = await narrate(server, path, SHORT_S, () => Promise.resolve());
+  const { seen, id, unsentMs } = await narrate(server, path, SHORT_S);
   const { words } = (await ask(server, `/api/recordings/live/${id}`)).body as {
     words: { text: string; endMs: number }[];
   };
@@ -143,6 +149,25 @@ async function latencyRows(server: Server): Promise<Row[]> {
   ];
 }
 
+/** Milliseconds of peaks with silence on both sides. */
+function clicksIn(samples: Int16Array): number[] {
+  const found: number[] = [];
+  const around = HEARD.aroundMs * A_MS;
+  const ring = HEARD.ringMs * A_MS;
+  const isQuiet = (from: number, to: number): boolean => {
+    for (let at = from; at < to; at++) if (Math.abs(samples[at]!) > HEARD.silence) return false;
+    return true;
+  };
+  for (let at = around; at < samples.length - around; at++) {
+    if (Math.abs(samples[at]!) < HEARD.click || !isQuiet(at - around, at - ring)) continue;
+    let peak = at;
+    for (let near = at; near < at + ring; near++) if (Math.abs(samples[near]!) > Math.abs(samples[peak]!)) peak = near;
+    if (isQuiet(peak + ring, peak + around)) found.push(peak / A_MS);
+    at = peak + around;
+  }
+  return found;
+}
+
 const residentMb = (pid: number): number =>
   Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))![1]) / 1000;
 
@@ -150,18 +175,17 @@ const residentMb = (pid: number): number =>
 async function longRows(server: Server): Promise<Row[]> {
   const { path, clicksMs } = microphone(MINUTES * 60);
   const memory: { page: number; server: number }[] = [];
-  const { id } = await narrate(server, path, MINUTES * 60, async (page) => {
-    const bytes = await page.evaluate(() => {
-      (window as unknown as { gc: () => void }).gc();
-      return (performance as unknown as { memory: { usedJSHeapSize: number } }).memory.usedJSHeapSize;
-    });
-    memory.push({ page: bytes / 1e6, server: residentMb(server.pid) });
+  const { id } = await narrate(server, path, MINUTES * 60, {
+    onMinute: async (page) => {
+      const bytes = await page.evaluate(() => {
+        (window as unknown as { gc: () => void }).gc();
+        return (performance as unknown as { memory: { usedJSHeapSize: number } }).memory.usedJSHeapSize;
+      });
+      memory.push({ page: bytes / 1e6, server: residentMb(server.pid) });
+    }
   });
   await ask(server, `/api/recordings/live/${id}/end`, { method: 'POST' });
-  const recorded = samplesOf(['-i', `${server.url}/api/recordings/${id}/media`]);
-  // The clicks stand in silence: each is the loudest there is for a second around it.
-  const found: number[] = [];
-  for (let at = 0; at < recorded.length; at++) if (recorded[at]! > CLICK - 3000) found.push(at / A_MS);
+  const found = clicksIn(samplesOf(['-i', `${server.url}/api/recordings/${id}/media`]));
   // The first may have been played before it was recorded.
   const expected = clicksMs.slice(-found.length);
   const off = found.map((ms, at) => Math.abs(ms - found[0]! - (expected[at]! - expected[0]!)));
@@ -182,10 +206,27 @@ async function longRows(server: Server): Promise<Row[]> {
   ];
 }
 
+/** What an hour of pieces takes of the server, written one after the other without a pause; nobody hears them. */
+async function hourRow(server: Server): Promise<Row> {
+  const { narration } = (await send(server, '/api/recordings/live', { title: 'An hour', language: 'fi' })).body;
+  const id = narration.id as string;
+  const piece = new Uint8Array(new Int16Array(PIECE_MS * A_MS).fill(100).buffer);
+  let [afterMb, pieces] = [0, 0];
+  for (; pieces * PIECE_MS < HOUR_MS; pieces++) {
+    if (pieces * PIECE_MS === SETTLED_MS) afterMb = residentMb(server.pid);
+    await ask(server, `/api/recordings/live/${id}/${pieces * piece.length}`, { method: 'PUT', body: piece });
+  }
+  return {
+    what: `the server’s memory over an hour, after ${SETTLED_MS / 60_000} minutes of it: grown by`,
+    value: residentMb(server.pid) - afterMb,
+    unit: 'MB'
+  };
+}
+
 export async function narrateRows(): Promise<Row[]> {
   const server = await startServer();
   try {
-    return [...(await latencyRows(server)), ...(await longRows(server))];
+    return [...(await latencyRows(server)), ...(await longRows(server)), await hourRow(server)];
   } finally {
     await server.stop();
   }
