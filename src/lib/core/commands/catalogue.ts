@@ -5,9 +5,16 @@ import { cueCommands } from './cues';
 import { hearingCommands } from './hearing';
 import { timingCommands } from './timing';
 import { trackCommands } from './track';
+import { translatingCommands } from './translating';
 import { wordCommands } from './words';
 
-const CLIENT_COMMANDS = [...wordCommands, ...cueCommands, ...timingCommands, ...trackCommands] as const;
+const CLIENT_COMMANDS = [
+  ...wordCommands,
+  ...cueCommands,
+  ...timingCommands,
+  ...trackCommands,
+  ...translatingCommands
+] as const;
 const COMMANDS = [...CLIENT_COMMANDS, ...hearingCommands] as const;
 
 type SchemasOf<T extends readonly { readonly schema: z.ZodType }[]> = { readonly [K in keyof T]: T[K]['schema'] };

@@ -48,6 +48,8 @@ export interface CommandDefinition<S extends CommandSchema = CommandSchema> {
   readonly complete?: (track: Track, command: Readonly<z.infer<S>>, minting: Minting) => Readonly<z.infer<S>>;
   /** The new ids in the command; without `isKnown`, all ids that it brings along. */
   readonly newIds?: (command: Readonly<z.infer<S>>, isKnown?: (cueId: CueId) => boolean) => readonly string[];
+  /** Whether it says itself how far rows of a translation are; else those whose words it changes are in hand. */
+  readonly setsRowStates?: true;
   /** The track with the command done. The given one stays as it is, and so does what the command does not touch. */
   readonly resolve: (track: Track, command: Readonly<z.infer<S>>) => Resolution;
 }

@@ -7,6 +7,7 @@ import { msSchema, toSpan, wholeMs, type Span } from '../time';
 import {
   compareCues,
   cueSchema,
+  joinTranslations,
   joinWords,
   liftSigns,
   lookUp,
@@ -213,7 +214,7 @@ const mergeCues = defineCommand({
         .map((cue) => cue.note)
         .filter((note) => note !== '')
         .join('\n'),
-      sourceCueIds: [...new Set(cues.flatMap((cue) => cue.sourceCueIds))]
+      ...joinTranslations(cues)
     };
     const words = to > from ? spliceWords(track, from, to - from, run) : track.words;
     const left = { ...track, words, cues: track.cues.toSpliced(places[0]!, places.length, merged) };

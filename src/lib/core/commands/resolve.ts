@@ -4,6 +4,7 @@ import { ok, type Result } from '../result';
 import { trackShape, type Track, type TrackChange } from '../track';
 import { definitionOf, type Command } from './catalogue';
 import type { CommandProblem, Minting } from './command';
+import { takeInHand } from './translating';
 
 /** A track with commands done, the changes they were resolved to, and those that take them back to the byte. */
 export interface ResolvedCommands {
@@ -16,9 +17,10 @@ export interface ResolvedCommands {
 export function tryCommands(track: Track, commands: readonly Command[]): Result<Track, CommandProblem> {
   let after = track;
   for (const command of commands) {
-    const done = definitionOf(command).resolve(after, command);
+    const { resolve, setsRowStates } = definitionOf(command);
+    const done = resolve(after, command);
     if (!done.ok) return done;
-    after = done.value;
+    after = setsRowStates === true ? done.value : takeInHand(after, done.value);
   }
   return ok(after);
 }

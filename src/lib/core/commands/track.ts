@@ -109,6 +109,7 @@ const setState = defineCommand({
 const takeBack = defineCommand({
   schema: z.object({ type: z.literal('takeBack'), changes: trackChangesSchema.readonly() }),
   label: 'take back a change',
+  setsRowStates: true,
   resolve(track, { changes }) {
     const applied = applyChanges(track, changes);
     if (!applied.ok) return problem('does_not_fit', applied.problem.message);

@@ -1,7 +1,7 @@
 /** Making the cues of a track anew from its words. */
 
 import type { CueId } from '../id';
-import { lookUp, makeCue, compareCues, type Cue, type Rules, type Track, type Word } from '../track';
+import { joinTranslations, lookUp, makeCue, compareCues, type Cue, type Rules, type Track, type Word } from '../track';
 import { bestBreak } from './breaker';
 import { timeCue } from './cue-times';
 import { preparePassage, shownLength } from './score';
@@ -60,8 +60,10 @@ function cuesOfPassage(
     const old = findCueOf(first.id);
     const kept = old !== undefined && firstOf(old) === first.id ? old : undefined;
     const next = shown[to + 1]?.startMs ?? lockedAfter(first.startMs);
+    const run = words.slice(at.get(first.id), at.get(last.id)! + 1).map((word) => word.id);
     return makeCue({
       ...kept,
+      ...joinTranslations([...new Set(run.map(findCueOf))].filter((cue) => cue !== undefined)),
       id: kept?.id ?? mint(),
       ...timeCue(
         {
@@ -72,7 +74,7 @@ function cuesOfPassage(
         next,
         rules
       ),
-      wordIds: words.slice(at.get(first.id), at.get(last.id)! + 1).map((word) => word.id),
+      wordIds: run,
       lineStarts: lineStarts.map((index) => shown[index]!.id)
     });
   });

@@ -1,5 +1,5 @@
 /** Generated tracks and edits for the laws that hold for all of them. */
-import { asCueId, asWordId, type CueId } from '../id';
+import { asCueId, asTrackId, asWordId, type CueId } from '../id';
 import fc from 'fast-check';
 import { completeCommand, textTokens, type ClientCommand, type Command, type CommandOf } from '../commands';
 import { type Span, toSpan, wholeMs } from '../time';
@@ -127,6 +127,7 @@ export const anyTrack: fc.Arbitrary<Track> = fc.array(anyCueSeed, { minLength: 1
     recordingId: 'r',
     language: 'en',
     title: 'A track',
+    sourceTrackId: drafts.length % 2 === 0 ? asTrackId('source') : null,
     words: drafts.flatMap((draft) => [...draft.words, ...draft.loose]),
     cues: drafts.map((draft) => draft.cue),
     speakers: [makeSpeaker('s1', 'Ines'), makeSpeaker('s2', 'Tobin'), makeSpeaker('s3', 'R & D <the wall>')]
@@ -180,6 +181,8 @@ export const SEED_TYPES: readonly CommandSeed['type'][] = [
   'setState',
   'setTitle',
   'takeBack',
+  'writeRows',
+  'markRows',
   'retime',
   'retimePieces',
   'setCues',
@@ -309,6 +312,23 @@ export function commandFromSeed(track: Track, seed: CommandSeed): Command {
       return { type: seed.type, title: seed.phrase };
     case 'takeBack':
       return { type: seed.type, changes: [{ type: 'fields', fields: { title: seed.phrase } }] };
+    case 'writeRows':
+      return complete({
+        type: seed.type,
+        cues: [cueId, ...track.cues.filter((_, place) => place % 3 === seed.many % 3).map(({ id }) => id)].map(
+          (id) => ({
+            cueId: id,
+            lines: seed.lines,
+            translation: { state: seed.flag ? 'machine' : 'mine', sourceText: seed.phrase },
+            ...(seed.many > 3 && { sourceCueIds: [asCueId(`s${seed.pick}`)], speakerId: 's1', doubts: [0] })
+          })
+        )
+      });
+    case 'markRows':
+      return {
+        type: seed.type,
+        cues: [{ cueId, translation: { state: seed.flag ? 'done' : 'machine', sourceText: seed.phrase } }]
+      };
     case 'retime':
       return {
         type: seed.type,

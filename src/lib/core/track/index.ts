@@ -3,7 +3,14 @@
  * what of a track changes in `trackShape`.
  */
 export * from './track';
-export { charsPerSecond, ruleSetSchema, SHIPPED_RULE_SETS, wordsPerMinute, type RuleSet } from './rule-sets';
+export {
+  charsPerSecond,
+  rulesOfScript,
+  ruleSetSchema,
+  SHIPPED_RULE_SETS,
+  wordsPerMinute,
+  type RuleSet
+} from './rule-sets';
 export { findBrokenInvariant } from './invariants';
 export {
   canonicalLanguage,
@@ -60,6 +67,7 @@ export {
   escapeMarkup,
   formatMarkedLine,
   graphemes,
+  joinLines,
   joinWords,
   lineLength,
   normalizeMarks,
@@ -71,4 +79,5 @@ export {
   tokenize,
   type Token
 } from './text';
+export { joinTranslations, madeFrom } from './translation';
 export { SEVERITIES, sheetSchema, type Severity, type Sheet } from './sheet';

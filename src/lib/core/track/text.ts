@@ -68,6 +68,18 @@ export function joinWords(words: readonly Word[]): string {
   return text;
 }
 
+/**
+ * Lines as one text: with a space between them, but for scripts that set none between words.
+ */
+export const joinLines = (lines: readonly string[]): string =>
+  lines.reduce(
+    (text, line) => (text === '' || line === '' || isUnspacedSeam(text, line) ? text + line : `${text} ${line}`),
+    ''
+  );
+
+const isUnspacedSeam = (before: string, after: string): boolean =>
+  UNSPACED_SIGN.test(before.at(-1)!) && UNSPACED_SIGN.test(after[0]!);
+
 /** Text in which no sign is read as markup. */
 export const escapeMarkup = (text: string): string =>
   /[&<>]/.test(text) ? text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;') : text;
@@ -154,6 +166,9 @@ export function parseMarkedLine(line: string): { readonly text: string; readonly
 }
 
 /** Scripts that set no space between words. */
+/** As they are, and the marks of their sentences. */
+const UNSPACED_SIGN =
+  /[\p{sc=Han}\p{sc=Hiragana}\p{sc=Katakana}\p{sc=Thai}\p{sc=Lao}\p{sc=Khmer}\p{sc=Myanmar}\u3000-\u303f\u30fb-\u30fe\uff01-\uff0f\uff1a-\uff20]/u;
 const UNSPACED = /[\p{sc=Han}\p{sc=Hiragana}\p{sc=Katakana}\p{sc=Thai}\p{sc=Lao}\p{sc=Khmer}\p{sc=Myanmar}]/u;
 /** White space that parts words. No-break spaces do not: they hold a word together. A full-width space is a sign of its line. */
 const BETWEEN = /[\t\n\v\f\r \u0085\u1680\u2000-\u2006\u2008-\u200a\u2028\u2029\u205f]+/u;

@@ -53,6 +53,20 @@ export type Word = z.infer<typeof wordSchema>;
 /** Formats whose own words a track carries, to write them again. */
 const carriedFormatSchema = z.enum(['vtt']);
 
+/** How far a cue of a translation is. One without words, that is not done, is empty, whatever stands here. */
+export const translationSchema = z
+  .object({
+    /** Drafted, not by hand: it may be overwritten; written by hand; or done. */
+    state: z.enum(['machine', 'mine', 'done']),
+    /**
+     * What the source said when it was made of it: it tells that the source has changed since, and how. A text rather
+     * than its hash, for those of cues that are merged or broken anew join.
+     */
+    sourceText: z.string()
+  })
+  .readonly();
+export type Translation = z.infer<typeof translationSchema>;
+
 export const cueSchema = z
   .object({
     id: cueIdSchema,
@@ -77,7 +91,9 @@ export const cueSchema = z
     bookmark: z.boolean(),
     note: z.string(),
     /** In a translation: the cues it translates. */
-    sourceCueIds: z.array(cueIdSchema).readonly()
+    sourceCueIds: z.array(cueIdSchema).readonly(),
+    /** `null` where it is no translation. */
+    translation: translationSchema.nullable().default(null)
   })
   .readonly();
 export type Cue = z.infer<typeof cueSchema>;
@@ -221,7 +237,8 @@ export function makeCue(cue: Pick<PlainCue, 'id' | 'startMs' | 'endMs' | 'wordId
     locked: cue.locked ?? false,
     bookmark: cue.bookmark ?? false,
     note: cue.note ?? '',
-    sourceCueIds: (cue.sourceCueIds ?? []).map(asCueId)
+    sourceCueIds: (cue.sourceCueIds ?? []).map(asCueId),
+    translation: cue.translation ?? null
   };
 }
 

@@ -1,0 +1,133 @@
+/** What was translated sentence by sentence, as what is written on the rows. */
+import type { CommandOf } from '../commands';
+import { breakIntoLines } from '../cueing';
+import { asWordId } from '../id';
+import { cueSpeaker, escapeMarkup, makeWord, shareTime, tokenize, type Cue, type Token, type Track } from '../track';
+import { layOnPlaces, type LayingPlace } from './laying';
+import type { Row } from './rows';
+import type { Sentence } from './sentences';
+import { typeset } from './typeset';
+
+/** A sentence as an engine gives it back. */
+export interface TranslatedSentence {
+  readonly text: string;
+  /** Of its words, parted at white space, those that the engine did not know. */
+  readonly unknown: readonly number[];
+}
+
+interface DraftedToken extends Token {
+  readonly isUnknown: boolean;
+}
+
+export type WrittenCue = CommandOf<'writeRows'>['cues'][number];
+
+/** Rows that a machine may write: nobody has touched them, and there is a cue to write in. */
+export const mayDraft = ({ state, cues }: Row): boolean =>
+  (state === 'empty' || state === 'machine') && cues.length > 0;
+
+/**
+ * The cues of rows as drafted: `translated[at]` is the translation of `sentences[at]`, `null` where there is none. Rows
+ * that have something by hand, or a sentence that was not translated, are left as they are.
+ */
+export function draftRows(
+  { target, source, rows }: { readonly target: Track; readonly source: Track; readonly rows: readonly Row[] },
+  sentences: readonly Sentence[],
+  translated: readonly (TranslatedSentence | null)[]
+): readonly WrittenCue[] {
+  const tokensOf = rows.map((): DraftedToken[] => []);
+  const isHeld = rows.map((row) => !mayDraft(row));
+  sentences.forEach((sentence, at) => {
+    const own = translated[at] ?? null;
+    if (own === null) for (const { row } of sentence.pieces) isHeld[row] = true;
+    else laySentence({ target, rows, tokensOf }, sentence, own);
+  });
+  return rows.flatMap((row, at) =>
+    isHeld[at] || tokensOf[at]!.length === 0 ? [] : writtenCues({ target, source }, row, tokensOf[at]!)
+  );
+}
+
+function laySentence(
+  {
+    target,
+    rows,
+    tokensOf
+  }: { readonly target: Track; readonly rows: readonly Row[]; readonly tokensOf: DraftedToken[][] },
+  { pieces }: Sentence,
+  { text, unknown }: TranslatedSentence
+): void {
+  const isUnknown = new Set(unknown);
+  let place = -1;
+  const tokens = tokenize(escapeMarkup(typeset(text, target.language)), target.language).map((token) => {
+    if (token.spaceBefore) place++;
+    return { ...token, isUnknown: isUnknown.has(place) };
+  });
+  const places = pieces.map(({ row, text: source }): LayingPlace => {
+    const whole = Math.max(1, rows[row]!.source.length);
+    return { source, room: roomOf(target, rows[row]!.cues, source.length / whole) };
+  });
+  layOnPlaces(tokens, places, target.language).forEach(({ from, to }, at) => {
+    const own = tokensOf[pieces[at]!.row]!;
+    // Where the piece does not begin the row, the script says whether a space stands between.
+    own.push(...tokens.slice(from, to));
+  });
+}
+
+/** What a share of cues has room for. */
+function roomOf({ rules }: Track, cues: readonly Cue[], share: number): LayingPlace['room'] {
+  const durationMs = cues.reduce((sum, { startMs, endMs }) => sum + endMs - startMs, 0);
+  const lines = rules.maxLines * Math.max(1, cues.length);
+  return {
+    maxLines: Math.max(1, Math.round(lines * share)),
+    maxCharsPerLine: rules.maxCharsPerLine,
+    maxCharacters: Math.max(1, Math.floor((rules.maxCharsPerSecond * durationMs * share) / 1000))
+  };
+}
+
+function writtenCues(
+  { target, source }: { readonly target: Track; readonly source: Track },
+  row: Row,
+  tokens: readonly DraftedToken[]
+): readonly WrittenCue[] {
+  const durations = row.cues.map(({ startMs, endMs }) => 'x'.repeat(Math.max(1, Math.round((endMs - startMs) / 100))));
+  const runs =
+    row.cues.length === 1
+      ? [{ from: 0, to: tokens.length }]
+      : layOnPlaces(
+          tokens,
+          durations.map((length, at) => ({ source: length, room: roomOf(target, [row.cues[at]!], 1) })),
+          target.language
+        );
+  const speakers = new Set(row.sourceCues.map((cue) => cueSpeaker(source, cue)));
+  const [speakerId] = speakers;
+  return runs.map(({ from, to }, at) => {
+    const own = tokens.slice(from, to);
+    return {
+      cueId: row.cues[at]!.id,
+      lines: linesOf(target, row.cues[at]!, own),
+      translation: { state: 'machine', sourceText: row.source },
+      ...(speakers.size === 1 && { speakerId: speakerId! }),
+      doubts: own.flatMap(({ isUnknown }, place) => (isUnknown ? place : []))
+    };
+  });
+}
+
+/** Tokens set in lines by the rules of their track, as text with its small markup escaped. */
+function linesOf(track: Track, { startMs, endMs }: Cue, tokens: readonly Token[]): readonly string[] {
+  if (tokens.length === 0) return [];
+  const times = shareTime(
+    startMs,
+    endMs,
+    tokens.map(({ text }) => text)
+  );
+  const words = tokens.map((token, at) =>
+    makeWord({ id: asWordId(`${at}`), ...token, ...times[at]!, timing: 'estimated' })
+  );
+  const starts = new Set<string>(breakIntoLines(words, track));
+  const lines: string[] = [];
+  for (const { id, text, spaceBefore } of words) {
+    const escaped = escapeMarkup(text);
+    if (lines.length === 0 || starts.has(id)) lines.push(escaped);
+    else lines.push(`${lines.pop()!}${spaceBefore ? ' ' : ''}${escaped}`);
+  }
+  return lines;
+}

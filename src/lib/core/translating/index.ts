@@ -1,0 +1,16 @@
+/**
+ * Translations: rows of source and target cues, sentences over cues and back, the form for the clipboard and its reading,
+ * texts without times laid on rows.
+ */
+export { alignToRows, BREAKS, type AlignedWord, type Alignment, type Break, type Run } from './alignment';
+export { anchorsIn, figuresIn, namesIn, plainDigits } from './anchors';
+export { makeTranslation, type BeginOptions } from './begin';
+export { clipboardParts, rowNumber, type ClipboardPart } from './clipboard';
+export { layOnPlaces, type LaidToken, type LayingPlace, type Room } from './laying';
+export { readPasted, type Pasted, type PastedRow, type PasteProblem } from './pasted';
+export { rowsOf, textOfCues, type Row, type RowState } from './rows';
+export { sentencesOf, type Sentence, type SentencePiece } from './sentences';
+export { draftRows, mayDraft, type TranslatedSentence, type WrittenCue } from './drafting';
+export { glossaryTermSchema, hasTerm, termsIn, termsNotUsed, type GlossaryTerm } from './glossary';
+export { LEAST_LIKENESS, memoryKey, recall, wordsForMemory, type Recalled, type Remembered } from './memory';
+export { typeset } from './typeset';
