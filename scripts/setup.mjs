@@ -9,7 +9,10 @@ export const root = join(dirname(fileURLToPath(import.meta.url)), '..');
 
 /** For the product itself, and for its tests besides. */
 const PACKAGES = {
-  run: ['ffmpeg', 'libpocketsphinx3', 'pocketsphinx-en-us', 'espeak-ng', 'libhunspell-1.7-0'],
+  run: [
+    ...['ffmpeg', 'libpocketsphinx3', 'pocketsphinx-en-us', 'espeak-ng', 'libhunspell-1.7-0'],
+    ...['apertium-eng-spa', 'apertium-eng-cat', 'apertium-spa-cat']
+  ],
   test: ['chromium', 'flite', 'mediainfo', 'poppler-utils', 'sox']
 };
 

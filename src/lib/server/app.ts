@@ -57,6 +57,8 @@ import { TrimStore } from './store/trims';
 import { VocabularyStore } from './store/vocabulary';
 import { Digesting } from './tracks/digesting';
 import { OpenTracks } from './tracks/open-tracks';
+import { Translating } from './translating/translating';
+import { APERTIUM_ID, Apertium } from './translators/apertium/translator';
 import { OpenTrims } from './trims/open-trims';
 
 export class App {
@@ -91,12 +93,14 @@ export class App {
   readonly lighting: Lighting;
   readonly publications: PublicationStore;
   readonly publishing: Publishing;
+  readonly translating: Translating;
   readonly jobs: JobRunner;
   readonly files: MediaFiles;
   readonly resumable: ResumableUploads;
   readonly narrations: Narrations;
   readonly localRecogniser: LocalRecogniser = new PocketSphinx();
   readonly recognisers: ReadonlyMap<string, Recogniser>;
+  readonly #apertium = new Apertium();
   readonly #db: Db;
   readonly logs: LogStore;
 
@@ -213,12 +217,20 @@ export class App {
       },
       account === null ? null : new SimulatedSite(account)
     );
+    this.translating = new Translating({
+      tracks: this.tracks,
+      trackStore: this.trackStore,
+      translators: new Map([[APERTIUM_ID, this.#apertium]]),
+      jobs: () => this.jobs,
+      changed: (id) => this.changed(id)
+    });
     this.jobs = new JobRunner(this.jobStore, this.events, [
       this.preparing.kind,
       this.hearing.kind,
       this.rendering.kind,
       this.lighting.kind,
-      this.publishing.kind
+      this.publishing.kind,
+      this.translating.kind
     ]);
   }
 
@@ -258,6 +270,7 @@ export class App {
     this.digesting.close();
     this.doubtFinder.close();
     this.jobs.close();
+    this.#apertium.close();
     this.#db.close();
   }
 

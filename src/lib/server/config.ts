@@ -10,6 +10,8 @@ const environment = z.object({
   VINETAP_SITE_URL: z.url({ protocol: /^https?$/ }).optional(),
   VINETAP_SITE_USER: z.string().default('merrowby'),
   VINETAP_SITE_SECRET: z.string().default('ring-the-bell'),
+  /** Where Apertium keeps what its pairs are made of. */
+  VINETAP_APERTIUM_MODES: z.string().min(1).default('/usr/share/apertium/modes'),
   VINETAP_SPARE_BYTES: z.coerce.number().min(0).default(200_000_000)
 });
 
@@ -31,6 +33,8 @@ export function siteAccount(): SiteAccount | null {
   } = environment.parse(process.env);
   return url === undefined ? null : { url, user, secret };
 }
+
+export const apertiumModes = (): string => environment.parse(process.env).VINETAP_APERTIUM_MODES;
 
 /** Kept free on the disk of the data folder, so that the database can always write. */
 export const spareBytes = (): number => environment.parse(process.env).VINETAP_SPARE_BYTES;

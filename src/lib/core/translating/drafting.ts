@@ -1,8 +1,19 @@
-/** What was translated sentence by sentence, as what is written on the rows. */
-import type { CommandOf } from '../commands';
+/** What came from elsewhere, sentence by sentence or row by row, as what is written on the rows. */
+import type { Command, CommandOf } from '../commands';
 import { breakIntoLines } from '../cueing';
-import { asWordId } from '../id';
-import { cueSpeaker, escapeMarkup, makeWord, shareTime, tokenize, type Cue, type Token, type Track } from '../track';
+import { asCueId, asWordId } from '../id';
+import { toSpan } from '../time';
+import {
+  cueSpeaker,
+  escapeMarkup,
+  makeWord,
+  shareTime,
+  tokenize,
+  type Cue,
+  type Token,
+  type Track,
+  type Translation
+} from '../track';
 import { layOnPlaces, type LayingPlace } from './laying';
 import type { Row } from './rows';
 import type { Sentence } from './sentences';
@@ -42,8 +53,49 @@ export function draftRows(
     else laySentence({ target, rows, tokensOf }, sentence, own);
   });
   return rows.flatMap((row, at) =>
-    isHeld[at] || tokensOf[at]!.length === 0 ? [] : writtenCues({ target, source }, row, tokensOf[at]!)
+    isHeld[at] || tokensOf[at]!.length === 0
+      ? []
+      : writtenCues({ target, source }, row, { tokens: tokensOf[at]!, state: 'machine' })
   );
+}
+
+/** The cues of a row with a text: `state` says whose it is, `isDoubtful` that it needs a look. There is a cue to write in. */
+export function writeRowText(
+  tracks: { readonly target: Track; readonly source: Track },
+  row: Row,
+  {
+    text,
+    state,
+    isDoubtful
+  }: { readonly text: string; readonly state: Translation['state']; readonly isDoubtful: boolean }
+): readonly WrittenCue[] {
+  const { language } = tracks.target;
+  const tokens = tokenize(escapeMarkup(text), language).map((token) => ({ ...token, isUnknown: isDoubtful }));
+  return writtenCues(tracks, row, { tokens, state });
+}
+
+/** Commands that give every row a cue to write in: where the source has cues that the translation has not. */
+export function cuesForRows(rows: readonly Row[], mint: () => string): readonly Command[] {
+  return rows
+    .filter(({ cues }) => cues.length === 0)
+    .flatMap(({ sourceCues, source }): readonly Command[] => {
+      const newCueId = asCueId(mint());
+      const startMs = Math.min(...sourceCues.map((cue) => cue.startMs));
+      const endMs = Math.max(...sourceCues.map((cue) => cue.endMs));
+      return [
+        { type: 'addCue', ...toSpan({ startMs, endMs }), lines: [], newCueId, newWordIds: [] },
+        {
+          type: 'markRows',
+          cues: [
+            {
+              cueId: newCueId,
+              sourceCueIds: sourceCues.map(({ id }) => id),
+              translation: { state: 'machine', sourceText: source }
+            }
+          ]
+        }
+      ];
+    });
 }
 
 function laySentence(
@@ -86,7 +138,7 @@ function roomOf({ rules }: Track, cues: readonly Cue[], share: number): LayingPl
 function writtenCues(
   { target, source }: { readonly target: Track; readonly source: Track },
   row: Row,
-  tokens: readonly DraftedToken[]
+  { tokens, state }: { readonly tokens: readonly DraftedToken[]; readonly state: Translation['state'] }
 ): readonly WrittenCue[] {
   const durations = row.cues.map(({ startMs, endMs }) => 'x'.repeat(Math.max(1, Math.round((endMs - startMs) / 100))));
   const runs =
@@ -104,7 +156,9 @@ function writtenCues(
     return {
       cueId: row.cues[at]!.id,
       lines: linesOf(target, row.cues[at]!, own),
-      translation: { state: 'machine', sourceText: row.source },
+      translation: { state, sourceText: row.source },
+      // A row that was found by its times has its source from now on.
+      ...(row.cues.length === 1 && { sourceCueIds: row.sourceCues.map(({ id }) => id) }),
       ...(speakers.size === 1 && { speakerId: speakerId! }),
       doubts: own.flatMap(({ isUnknown }, place) => (isUnknown ? place : []))
     };

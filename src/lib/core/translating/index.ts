@@ -10,7 +10,9 @@ export { layOnPlaces, type LaidToken, type LayingPlace, type Room } from './layi
 export { readPasted, type Pasted, type PastedRow, type PasteProblem } from './pasted';
 export { rowsOf, textOfCues, type Row, type RowState } from './rows';
 export { sentencesOf, type Sentence, type SentencePiece } from './sentences';
-export { draftRows, mayDraft, type TranslatedSentence, type WrittenCue } from './drafting';
+export { finishFromEngine, prepareForEngine, type Prepared } from './engine-text';
+export { cuesForRows, draftRows, mayDraft, writeRowText, type TranslatedSentence, type WrittenCue } from './drafting';
+export { layCaptions } from './captions';
 export { glossaryTermSchema, hasTerm, termsIn, termsNotUsed, type GlossaryTerm } from './glossary';
 export { LEAST_LIKENESS, memoryKey, recall, wordsForMemory, type Recalled, type Remembered } from './memory';
 export { typeset } from './typeset';

@@ -52,6 +52,7 @@ export const trackSummaryAnswer = (track: TrackSummary) => ({
   id: track.id,
   language: track.language,
   kind: track.kind,
+  ...(track.sourceTrackId !== null && { sourceTrackId: track.sourceTrackId }),
   title: track.title,
   state: track.state,
   revision: track.revision,

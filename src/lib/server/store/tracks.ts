@@ -8,6 +8,8 @@ import type { Db } from './database';
 export interface TrackSummary {
   readonly id: TrackId;
   readonly recordingId: string;
+  /** The track that it translates. */
+  readonly sourceTrackId: TrackId | null;
   readonly language: string;
   readonly kind: string;
   readonly title: string;
@@ -44,6 +46,7 @@ function versionFromRow(raw: unknown): Version {
 const summaryRow = z.object({
   id: trackIdSchema,
   recording_id: z.string(),
+  source_track_id: trackIdSchema.nullable(),
   language: z.string(),
   kind: z.string(),
   title: z.string(),
@@ -71,6 +74,7 @@ function summaryFromRow(raw: unknown): TrackSummary {
   return {
     id: row.id,
     recordingId: row.recording_id,
+    sourceTrackId: row.source_track_id,
     language: row.language,
     kind: row.kind,
     title: row.title,

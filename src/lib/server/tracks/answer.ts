@@ -44,10 +44,13 @@ export function trackAnswer(track: Track, revision: number) {
         ...(speakerId !== null && { speakerId }),
         ...(settings !== '' && { settings }),
         ...(cue.placement !== null && { placement: cue.placement }),
-        ...(cue.look !== null && { look: cue.look })
+        ...(cue.look !== null && { look: cue.look }),
+        ...(cue.sourceCueIds.length > 0 && { sourceCueIds: cue.sourceCueIds }),
+        ...(cue.translation !== null && { translation: cue.translation })
       };
     }),
     speakers: track.speakers,
+    ...(track.sourceTrackId !== null && { sourceTrackId: track.sourceTrackId }),
     ...(track.lookFrom !== null && { lookFrom: track.lookFrom }),
     ...(track.sheetFrom !== null && { sheetFrom: track.sheetFrom })
   };
