@@ -53,7 +53,7 @@ test('planted faults are brought to nothing by keys alone: mended, or let stand 
   const id = await newTrack();
   await page.goto(`${server.url}/recordings/${recordingId}/tracks/${id}/time`);
   await expect(page.getByTestId('cue-text')).toBeVisible();
-  await page.keyboard.press('Shift+Digit6');
+  await page.keyboard.press('Shift+Digit7');
   await expect(left(page)).toHaveText(/^\d+ findings left$/);
   // Spelling and light come a moment later.
   await expect(page.getByTestId('awaited')).toBeHidden();
@@ -155,7 +155,7 @@ test('all of a kind are mended at once and undone at once; a finding is left and
   // To the words, and back to the same finding.
   await page.keyboard.press('Shift+Digit2');
   await expect(page.getByRole('tab', { name: 'Doubts' })).toBeVisible();
-  await page.keyboard.press('Shift+Digit6');
+  await page.keyboard.press('Shift+Digit7');
   await expect(panel(page).getByRole('heading')).toHaveText(inHand!);
   await page.keyboard.press('1');
   await expect(page.getByText('Mended. Undo takes it back.')).toBeVisible();

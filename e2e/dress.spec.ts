@@ -150,7 +150,7 @@ test('what cannot be read is found, told why, mended; and is the same burnt in',
   await page.evaluate(() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done))));
   const shot = join(newFolder(), 'screen.png');
   writeFileSync(shot, await page.getByTestId('picture').screenshot());
-  await page.keyboard.press('Shift+Digit7');
+  await page.keyboard.press('Shift+Digit8');
   await page.getByRole('tab', { name: 'Video' }).click();
   await page.getByRole('spinbutton', { name: 'Quality' }).fill('90');
   await expect(page.getByTestId('estimate')).toContainText('640 × 360');

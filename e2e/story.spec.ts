@@ -180,7 +180,7 @@ test('from a recording to caption files, by the keyboard alone', async ({ page }
   await checkAccessible(page);
 
   // Hand over: what was on screen is in the files.
-  await page.keyboard.press('Shift+Digit7');
+  await page.keyboard.press('Shift+Digit8');
   await expect(page.getByTestId('file-name')).toHaveText('merrowby-clock.en.vtt');
   await checkAccessible(page);
   const download = async (): Promise<string> => {

@@ -187,13 +187,13 @@ test('what is trimmed is taken away as sound, cut list and captions, and is a re
 
   await page.keyboard.press('Escape');
   await text(page).focus();
-  await page.keyboard.press('Shift+Digit7');
+  await page.keyboard.press('Shift+Digit8');
   const file = page.getByTestId('file-name');
   await expect(file).toHaveText('winding-the-merrowby-clock.en.vtt');
   await page.getByTestId('seen-as').selectOption({ label: 'As trimmed: Trim' });
   await expect(file).toHaveText('winding-the-merrowby-clock-trim.en.vtt');
   await expect(page.getByLabel(/winding-the-merrowby-clock-trim/)).not.toContainText('welcome to the tower');
-  await page.keyboard.press('Shift+Digit6');
+  await page.keyboard.press('Shift+Digit7');
   await expect(page.getByText('As trimmed, to be looked at: captions are mended')).toBeVisible();
   await page.keyboard.press('Shift+Digit3');
   await expect(page.getByText('As trimmed, to be looked at: cues are changed')).toBeVisible();

@@ -212,6 +212,42 @@ describe('a translation', () => {
     expect(huge).toMatchObject({ status: 422, body: { error: { code: 'too_long' } } });
   });
 
+  test('remembers what was said before in this house, and keeps its terms', async () => {
+    const source = await track(server);
+    const id = await begun(server, source, { language: 'gl', from: 'empty' });
+    const [first, second] = (await ask(server, `/api/tracks/${id}`)).body.track.cues;
+    await edit(server, id, [
+      {
+        type: 'writeRows',
+        cues: [
+          { cueId: first.id, lines: ['O reloxo de Merrowby'], translation: { state: 'done', sourceText: LINES[0] } },
+          { cueId: second.id, lines: ['borrador'], translation: { state: 'machine', sourceText: LINES[1] } }
+        ]
+      }
+    ]);
+    const again = await begun(server, await track(server, ['The old clock of Merrowby', LINES[1]!]), {
+      language: 'gl',
+      from: 'empty'
+    });
+    const { recalled } = (
+      await send(server, `/api/tracks/${again}/recall`, { texts: ['The old clock of Merrowby', LINES[1], '"); DROP'] })
+    ).body;
+    expect(recalled[0]).toMatchObject([{ source: LINES[0], target: 'O reloxo de Merrowby' }]);
+    expect(recalled[0][0].likeness).toBeGreaterThan(0.7);
+    // A draft that nobody looked at is no memory.
+    expect(recalled.slice(1)).toEqual([[], []]);
+
+    const terms = [{ source: 'pallet', target: 'paleta', note: 'of the escapement' }];
+    const put = await ask(server, '/api/glossary', {
+      method: 'PUT',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ from: 'en-GB', to: 'gl', terms })
+    });
+    expect(put.body.terms).toEqual(terms);
+    expect((await ask(server, '/api/glossary?from=en&to=gl')).body.terms).toEqual(terms);
+    expect((await ask(server, '/api/glossary?from=en&to=es')).body.terms).toEqual([]);
+  });
+
   test('is refused in plain words where it cannot be begun', async () => {
     const source = await track(server);
     const codes = async (asked: object) => {

@@ -2,6 +2,22 @@
 import { plural } from '$lib/core/plural';
 
 export const phrases = {
+  translating: {
+    sourceGone: 'The track that this one translates is gone.',
+    drafted: 'The draft is on the rows. Undo takes it back.',
+    draftFailed: (why: string) => `The draft did not come: ${why}`,
+    noneListed: 'No row is listed.',
+    allDone: 'Every row is done.',
+    marked: (state: 'mine' | 'done') => (state === 'done' ? 'Done.' : 'Open again.'),
+    timesFit: 'The times are those of the source.',
+    timesTaken: (count: number) => `${plural(count, 'cue')} at the times of the source.`,
+    noOffer: (number: number) => `There is no offer ${number} for this row.`,
+    shows: {
+      target: 'The picture shows the translation.',
+      source: 'The picture shows the source.',
+      both: 'The picture shows both, the source above.'
+    }
+  },
   trimming: {
     firstTitle: 'Trim',
     copyOf: (title: string) => `${title.slice(0, 190)} copy`,

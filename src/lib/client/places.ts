@@ -26,6 +26,12 @@ export const PLACES: readonly PlaceFacts[] = [
   },
   { id: 'dress', title: 'Dress', about: 'say how the captions look and where they stand', go: 'goDress' },
   {
+    id: 'translate',
+    title: 'Translate',
+    about: 'have the same captions in other languages, row by row beside the source',
+    go: 'goTranslate'
+  },
+  {
     id: 'check',
     title: 'Check',
     about: 'mend what is not as it should be, or let it stand for a reason',

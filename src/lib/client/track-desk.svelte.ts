@@ -15,6 +15,7 @@ import { Opposites } from './opposites';
 import { phrases } from './phrases';
 import { PageCommands } from './page-commands';
 import { TrackView } from './track-view.svelte';
+import { Translating } from './translate/translating.svelte';
 import { Trimming } from './trim/trimming.svelte';
 import { UntoldSounds } from './untold-sounds.svelte';
 
@@ -31,6 +32,7 @@ export class TrackDesk extends TrackView {
   readonly checks = new CheckList(this, this);
   readonly handing = new HandingOver();
   readonly trimming = new Trimming(this);
+  readonly translating = new Translating(this);
   /** Of which document the frame shows what is saved and undone. */
   readonly document = $derived(this.trimming.session ?? this.session);
   readonly opposites = new Opposites(this, () =>

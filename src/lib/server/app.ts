@@ -41,12 +41,14 @@ import { NarrationStore } from './store/narrations';
 import { LogStore } from './store/log';
 import { JobStore, type Job } from './store/jobs';
 import { AcceptedFindingStore } from './store/accepted-findings';
+import { GlossaryStore } from './store/glossary';
 import { HandedOverStore } from './store/handed-over';
 import { JudgedDoubtStore } from './store/judged-doubts';
 import { PublicationStore } from './store/publications';
 import { ProjectStore } from './store/projects';
 import { LastDestination } from './store/last-destination';
 import { ProposalStore } from './store/proposals';
+import { RememberedStore } from './store/remembered';
 import { OwnFaceStore } from './store/own-faces';
 import { KeptStore } from './store/kept';
 import { RenderStore } from './store/renders';
@@ -93,6 +95,7 @@ export class App {
   readonly lighting: Lighting;
   readonly publications: PublicationStore;
   readonly publishing: Publishing;
+  readonly glossary: GlossaryStore;
   readonly translating: Translating;
   readonly jobs: JobRunner;
   readonly files: MediaFiles;
@@ -217,11 +220,13 @@ export class App {
       },
       account === null ? null : new SimulatedSite(account)
     );
+    this.glossary = new GlossaryStore(this.#db);
     this.translating = new Translating({
       tracks: this.tracks,
       trackStore: this.trackStore,
       translators: new Map([[APERTIUM_ID, this.#apertium]]),
       jobs: () => this.jobs,
+      remembered: new RememberedStore(this.#db),
       changed: (id) => this.changed(id)
     });
     this.jobs = new JobRunner(this.jobStore, this.events, [

@@ -10,6 +10,7 @@ import Repairs from './read/Repairs.svelte';
 import TimeFoot from './time/Foot.svelte';
 import TimePanel from './time/Panel.svelte';
 import Strip from './time/Strip.svelte';
+import TranslatePanel from './translate/Panel.svelte';
 import TrimPanel from './trim/Panel.svelte';
 import TrimStrip from './trim/Strip.svelte';
 
@@ -35,6 +36,7 @@ export const PLACE_PARTS: Readonly<Record<Exclude<Place, 'hear'>, PlaceParts>> =
   time: { Strip, Panel: TimePanel, Foot: TimeFoot, OnPicture: null, Below: null, isWide: false },
   trim: { Strip: TrimStrip, Panel: TrimPanel, Foot: ReadFoot, OnPicture: null, Below: null, isWide: false },
   dress: { Strip: null, Panel: null, Foot: ReadFoot, OnPicture: Mover, Below, isWide: true },
+  translate: { Strip: null, Panel: TranslatePanel, Foot: ReadFoot, OnPicture: null, Below: null, isWide: false },
   check: { Strip: null, Panel: CheckPanel, Foot: ReadFoot, OnPicture: null, Below: null, isWide: false },
   'hand-over': { Strip: null, Panel: null, Foot: ReadFoot, OnPicture: null, Below: null, isWide: false }
 };

@@ -7,7 +7,7 @@ import { phrases } from '../phrases';
 import { preferences } from '../preferences.svelte';
 import type { TrackDesk } from '../track-desk.svelte';
 
-export type Place = 'hear' | 'read' | 'time' | 'trim' | 'dress' | 'check' | 'hand-over';
+export type Place = 'hear' | 'read' | 'time' | 'trim' | 'dress' | 'translate' | 'check' | 'hand-over';
 
 /** Where a command acts. */
 export interface CommandContext {
@@ -21,7 +21,17 @@ interface Entry {
   readonly id: string;
   readonly label: string;
   readonly group:
-    'Playing' | 'Going' | 'Repairs' | 'Doubts' | 'Checks' | 'Cues' | 'Times' | 'Trimming' | 'Changes' | 'Places';
+    | 'Playing'
+    | 'Going'
+    | 'Repairs'
+    | 'Doubts'
+    | 'Checks'
+    | 'Cues'
+    | 'Times'
+    | 'Trimming'
+    | 'Translating'
+    | 'Changes'
+    | 'Places';
   readonly surface: string | null;
   readonly typing: string | null;
   /** Where it can be used; everywhere in a track where it is left out. */
@@ -41,10 +51,13 @@ export interface Command extends Entry {
 const TIMING: readonly Place[] = ['read', 'time'];
 const TRELLIS: readonly Place[] = ['time'];
 /** Where one cue after the other is gone through. */
-const CUES: readonly Place[] = [...TIMING, 'dress', 'check'];
+const CUES: readonly Place[] = [...TIMING, 'dress', 'translate', 'check'];
 const CHECK: readonly Place[] = ['check'];
 const PAGE: readonly Place[] = ['read'];
 const TRIM: readonly Place[] = ['trim'];
+const TRANSLATE: readonly Place[] = ['translate'];
+/** Where cues are parted and put together. */
+const PARTING: readonly Place[] = [...TIMING, 'translate'];
 /** Where words are gone through. */
 const WORDS: readonly Place[] = [...TIMING, 'trim'];
 
@@ -181,7 +194,7 @@ const table = [
     group: 'Going',
     surface: 'ArrowDown',
     typing: null,
-    places: TRELLIS,
+    places: [...TRELLIS, 'translate'],
     run: ({ desk }) => desk.surface?.stepRow?.(1)
   },
   {
@@ -190,7 +203,7 @@ const table = [
     group: 'Going',
     surface: 'ArrowUp',
     typing: null,
-    places: TRELLIS,
+    places: [...TRELLIS, 'translate'],
     run: ({ desk }) => desk.surface?.stepRow?.(-1)
   },
   {
@@ -603,7 +616,7 @@ const table = [
     group: 'Doubts',
     surface: '1',
     typing: 'Alt+Digit1',
-    places: TIMING,
+    places: PARTING,
     run: (context) => take(context, 1)
   },
   {
@@ -612,7 +625,7 @@ const table = [
     group: 'Doubts',
     surface: '2',
     typing: 'Alt+Digit2',
-    places: TIMING,
+    places: PARTING,
     run: (context) => take(context, 2)
   },
   {
@@ -621,7 +634,7 @@ const table = [
     group: 'Doubts',
     surface: '3',
     typing: 'Alt+Digit3',
-    places: TIMING,
+    places: PARTING,
     run: (context) => take(context, 3)
   },
   {
@@ -630,7 +643,7 @@ const table = [
     group: 'Doubts',
     surface: '4',
     typing: 'Alt+Digit4',
-    places: TIMING,
+    places: PARTING,
     run: (context) => take(context, 4)
   },
   {
@@ -639,7 +652,7 @@ const table = [
     group: 'Doubts',
     surface: '5',
     typing: 'Alt+Digit5',
-    places: TIMING,
+    places: PARTING,
     run: (context) => take(context, 5)
   },
   {
@@ -648,7 +661,7 @@ const table = [
     group: 'Doubts',
     surface: '6',
     typing: 'Alt+Digit6',
-    places: TIMING,
+    places: PARTING,
     run: (context) => take(context, 6)
   },
   {
@@ -657,7 +670,7 @@ const table = [
     group: 'Doubts',
     surface: '7',
     typing: 'Alt+Digit7',
-    places: TIMING,
+    places: PARTING,
     run: (context) => take(context, 7)
   },
   {
@@ -666,7 +679,7 @@ const table = [
     group: 'Doubts',
     surface: '8',
     typing: 'Alt+Digit8',
-    places: TIMING,
+    places: PARTING,
     run: (context) => take(context, 8)
   },
   {
@@ -675,7 +688,7 @@ const table = [
     group: 'Doubts',
     surface: '9',
     typing: 'Alt+Digit9',
-    places: TIMING,
+    places: PARTING,
     run: (context) => take(context, 9)
   },
 
@@ -946,7 +959,7 @@ const table = [
     group: 'Cues',
     surface: 's',
     typing: 'Alt+KeyS',
-    places: TIMING,
+    places: PARTING,
     takesBack: ['merge', 'mergeBack'],
     run: ({ desk }) => desk.cues.split()
   },
@@ -956,7 +969,7 @@ const table = [
     group: 'Cues',
     surface: 'm',
     typing: 'Alt+KeyM',
-    places: TIMING,
+    places: PARTING,
     run: ({ desk }) => desk.cues.merge(1)
   },
   {
@@ -965,7 +978,7 @@ const table = [
     group: 'Cues',
     surface: 'Shift+M',
     typing: 'Alt+Shift+KeyM',
-    places: TIMING,
+    places: PARTING,
     takesBack: ['split'],
     run: ({ desk }) => desk.cues.merge(-1)
   },
@@ -1031,7 +1044,7 @@ const table = [
     group: 'Cues',
     surface: '<',
     typing: 'Alt+Shift+Comma',
-    places: TRELLIS,
+    places: [...TRELLIS, 'translate'],
     takesBack: ['push'],
     run: ({ desk }) => desk.cues.moveBorder('pull')
   },
@@ -1041,7 +1054,7 @@ const table = [
     group: 'Cues',
     surface: '>',
     typing: 'Alt+Shift+Period',
-    places: TRELLIS,
+    places: [...TRELLIS, 'translate'],
     takesBack: ['pull'],
     run: ({ desk }) => desk.cues.moveBorder('push')
   },
@@ -1069,7 +1082,7 @@ const table = [
     group: 'Cues',
     surface: 'b',
     typing: 'Alt+KeyB',
-    places: TIMING,
+    places: PARTING,
     takesBack: ['bookmark'],
     run: ({ desk }) => desk.cues.toggleBookmark()
   },
@@ -1209,6 +1222,98 @@ const table = [
   },
 
   {
+    id: 'nextOpenRow',
+    label: 'Next row that is not done',
+    group: 'Translating',
+    surface: 'n',
+    typing: 'Alt+KeyU',
+    places: TRANSLATE,
+    run: ({ desk }) => void desk.translating.stepOpen(1)
+  },
+  {
+    id: 'previousOpenRow',
+    label: 'The one before it that is not done',
+    group: 'Translating',
+    surface: 'Shift+N',
+    typing: 'Alt+Shift+KeyU',
+    places: TRANSLATE,
+    run: ({ desk }) => void desk.translating.stepOpen(-1)
+  },
+  {
+    id: 'rowDone',
+    label: 'The row is done, or open again',
+    group: 'Translating',
+    surface: 'x',
+    typing: 'Alt+KeyX',
+    places: TRANSLATE,
+    takesBack: ['rowDone'],
+    run: ({ desk }) => desk.translating.toggleDone()
+  },
+  {
+    id: 'rowStands',
+    label: 'The source has changed, and the row stands as it is',
+    group: 'Translating',
+    surface: '0',
+    typing: 'Alt+Digit0',
+    places: TRANSLATE,
+    run: ({ desk }) => desk.translating.takeAsIs()
+  },
+  {
+    id: 'takeSourceTimes',
+    label: 'Times of the source for the row',
+    group: 'Translating',
+    surface: 't',
+    typing: 'Alt+KeyT',
+    places: TRANSLATE,
+    run: ({ desk }) => desk.translating.takeTimes('row')
+  },
+  {
+    id: 'takeAllSourceTimes',
+    label: 'Times of the source for all rows',
+    group: 'Translating',
+    surface: 'Shift+T',
+    typing: null,
+    places: TRANSLATE,
+    run: ({ desk }) => desk.translating.takeTimes('all')
+  },
+  {
+    id: 'shownLanguage',
+    label: 'Translation, source, or both on the picture',
+    group: 'Translating',
+    surface: 'v',
+    typing: 'Alt+KeyV',
+    places: TRANSLATE,
+    run: ({ desk }) => desk.translating.showNext()
+  },
+  {
+    id: 'draftRows',
+    label: 'Have the rows drafted',
+    group: 'Translating',
+    surface: 'Shift+D',
+    typing: null,
+    places: TRANSLATE,
+    run: ({ desk }) => void (desk.translating.isDraftOpen = desk.translating.isTranslation)
+  },
+  {
+    id: 'overClipboard',
+    label: 'Over the clipboard, or back to the rows',
+    group: 'Translating',
+    surface: 'Shift+C',
+    typing: null,
+    places: TRANSLATE,
+    run: ({ desk }) => void (desk.translating.isClipboardOpen = !desk.translating.isClipboardOpen)
+  },
+  {
+    id: 'terms',
+    label: 'Terms of the house',
+    group: 'Translating',
+    surface: 'Shift+O',
+    typing: null,
+    places: TRANSLATE,
+    run: ({ desk }) => void (desk.translating.areTermsOpen = desk.translating.isTranslation)
+  },
+
+  {
     id: 'find',
     label: 'Find and replace',
     group: 'Changes',
@@ -1279,10 +1384,18 @@ const table = [
     run: ({ go }) => go('dress')
   },
   {
+    id: 'goTranslate',
+    label: 'Translate',
+    group: 'Places',
+    surface: 'Shift+Digit6',
+    typing: null,
+    run: ({ go }) => go('translate')
+  },
+  {
     id: 'goCheck',
     label: 'Check',
     group: 'Places',
-    surface: 'Shift+Digit6',
+    surface: 'Shift+Digit7',
     typing: null,
     run: ({ go }) => go('check')
   },
@@ -1290,7 +1403,7 @@ const table = [
     id: 'goHandOver',
     label: 'Hand over',
     group: 'Places',
-    surface: 'Shift+Digit7',
+    surface: 'Shift+Digit8',
     typing: null,
     run: ({ go }) => go('hand-over')
   }
@@ -1344,10 +1457,11 @@ function extend(desk: TrackDesk, by: 1 | -1): void {
   else desk.extendWords(by);
 }
 
-/** Of the sound in hand, else of the doubt. */
+/** Of the sound in hand, else of the doubt, or of the row. */
 function take({ desk, place }: CommandContext, number: number): void {
   if (desk.untold.current !== null) desk.untold.take(number);
   else if (place === 'read') desk.doubts.take(number);
+  else if (place === 'translate') desk.translating.take(number);
 }
 
 function stepSound(desk: TrackDesk): void {

@@ -34,23 +34,25 @@ describe('the table of keys', () => {
     for (const { id, surface } of COMMANDS)
       if (surface !== null) meanings.set(surface, (meanings.get(surface) ?? new Set()).add(id));
     const shared = [...meanings].filter(([, ids]) => ids.size > 1).map(([key, ids]) => [key, ...ids]);
-    // Trim works on what the others do not: a hand has the same letters there, for what is done with passages.
+    // Trim and Translate work on what the others do not: a hand has the same letters there, for passages and for rows.
     expect(shared).toEqual([
-      ['n', 'nextPoorContrast', 'nextFinding', 'nextDoubt', 'nextFault', 'nextOffer'],
-      ['Shift+N', 'previousFinding', 'previousDoubt', 'previousFault', 'previousOffer'],
-      ['v', 'nextBookmark', 'putDown'],
+      ['n', 'nextPoorContrast', 'nextFinding', 'nextDoubt', 'nextFault', 'nextOffer', 'nextOpenRow'],
+      ['Shift+N', 'previousFinding', 'previousDoubt', 'previousFault', 'previousOffer', 'previousOpenRow'],
+      ['v', 'nextBookmark', 'putDown', 'shownLanguage'],
       ['Shift+V', 'previousBookmark', 'putDownAgain'],
       ['g', 'nextGap', 'takeOutGap'],
       ['Shift+B', 'nextSound', 'putAllBack'],
+      ['Shift+D', 'previousRemark', 'draftRows'],
       ['p', 'nextShot', 'pickUp'],
+      ['Shift+C', 'allCapitals', 'overClipboard'],
       ['e', 'noMark', 'betterEdge'],
-      ['x', 'leaveOut', 'takeOut'],
+      ['x', 'leaveOut', 'takeOut', 'rowDone'],
       ['Delete', 'removeWord', 'remove'],
-      ['t', 'describeSound', 'putInPause'],
-      ['0', 'keepDoubt', 'letStand', 'keepOffer'],
+      ['t', 'describeSound', 'putInPause', 'takeSourceTimes'],
+      ['0', 'keepDoubt', 'letStand', 'keepOffer', 'rowStands'],
       ['Shift+K', 'reconsiderDoubt', 'reconsiderFault'],
       ['Shift+L', 'repeatDoubt', 'mendKind'],
-      ['Shift+O', 'doubtToVocabulary', 'restoreOrder'],
+      ['Shift+O', 'doubtToVocabulary', 'restoreOrder', 'terms'],
       ['1', 'take1', 'mendFault', 'takeOffer'],
       ['2', 'take2', 'shortenOffer'],
       ['m', 'silence', 'merge'],
@@ -61,7 +63,8 @@ describe('the table of keys', () => {
       ['y', 'endEarlierAtJoin', 'startEarlier'],
       ['u', 'endLaterAtJoin', 'startLater'],
       ['i', 'startEarlierAtJoin', 'endEarlier'],
-      ['o', 'startLaterAtJoin', 'endLater']
+      ['o', 'startLaterAtJoin', 'endLater'],
+      ['Shift+T', 'timesAs', 'takeAllSourceTimes']
     ]);
   });
 

@@ -32,6 +32,8 @@ export interface Alignment {
   readonly runs: readonly Run[];
   /** The probability, by the model, that a row is translated by just this run. */
   readonly probabilityOf: (row: number, run: Run) => number;
+  /** The natural logarithm of how likely this run is as a translation of a row, whatever stands around it. */
+  readonly likelihoodOf: (row: number, run: Run) => number;
 }
 
 /** Natural logarithms of probabilities, set on made pairs; see docs/bench.md. */
@@ -91,6 +93,7 @@ function alignBy(model: Model): Alignment {
   const total = valueAt(last.low, last.sum, model.words.length);
   return {
     runs: bestRuns(model, levels),
+    likelihoodOf: (row, { from, to }) => scoreRow(model, row, from, to),
     probabilityOf(row, { from, to }) {
       const here = valueAt(levels[row]!.low, levels[row]!.sum, from);
       const there = valueAt(levels[row + 1]!.low, backward[row + 1]!, to);

@@ -6,7 +6,9 @@ import { toSpan } from '../time';
 import {
   cueSpeaker,
   escapeMarkup,
+  formatMarkedLine,
   makeWord,
+  partLines,
   shareTime,
   tokenize,
   type Cue,
@@ -165,7 +167,7 @@ function writtenCues(
   });
 }
 
-/** Tokens set in lines by the rules of their track, as text with its small markup escaped. */
+/** Tokens set in lines by the rules of their track, with their small markup. */
 function linesOf(track: Track, { startMs, endMs }: Cue, tokens: readonly Token[]): readonly string[] {
   if (tokens.length === 0) return [];
   const times = shareTime(
@@ -176,12 +178,26 @@ function linesOf(track: Track, { startMs, endMs }: Cue, tokens: readonly Token[]
   const words = tokens.map((token, at) =>
     makeWord({ id: asWordId(`${at}`), ...token, ...times[at]!, timing: 'estimated' })
   );
-  const starts = new Set<string>(breakIntoLines(words, track));
-  const lines: string[] = [];
-  for (const { id, text, spaceBefore } of words) {
-    const escaped = escapeMarkup(text);
-    if (lines.length === 0 || starts.has(id)) lines.push(escaped);
-    else lines.push(`${lines.pop()!}${spaceBefore ? ' ' : ''}${escaped}`);
-  }
-  return lines;
+  return partLines({ lineStarts: breakIntoLines(words, track) }, words).map(formatMarkedLine);
+}
+
+/** A cue of a row with a text as it was typed, small markup and all: its own line breaks stand, one line is broken by the rules. */
+export function typeCue(
+  { target, source }: { readonly target: Track; readonly source: Track },
+  {
+    row,
+    cue,
+    text,
+    state
+  }: { readonly row: Row; readonly cue: Cue; readonly text: string; readonly state: Translation['state'] }
+): WrittenCue {
+  const speakers = new Set(row.sourceCues.map((one) => cueSpeaker(source, one)));
+  const [speakerId] = speakers;
+  return {
+    cueId: cue.id,
+    lines: /\n/.test(text) ? text.split('\n') : linesOf(target, cue, tokenize(text, target.language)),
+    translation: { state, sourceText: row.source },
+    ...(row.cues.length === 1 && { sourceCueIds: row.sourceCues.map(({ id }) => id) }),
+    ...(speakers.size === 1 && { speakerId: speakerId! })
+  };
 }

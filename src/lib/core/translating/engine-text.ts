@@ -72,6 +72,13 @@ function finished(source: string, text: string, language: string): string {
       /^(\P{L}*)(\p{Ll})/u,
       (_, before: string, letter: string) => before + letter.toLocaleUpperCase(language)
     );
+  // Some rules of engines begin with a capital whatever they take for a sentence.
+  const [first] = done.split(' ');
+  if (/^\P{L}*\p{Ll}/u.test(source) && first !== undefined && !source.includes(first))
+    done = done.replace(
+      /^(\P{L}*)(\p{Lu})(?=\p{Ll})/u,
+      (_, before: string, letter: string) => before + letter.toLocaleLowerCase(language)
+    );
   const end = /[.!?…]+["'”’»)\]]*$/u.exec(source)?.[0];
   if (end !== undefined && !/[.!?…。！？][)\]"'”’»]*$/u.test(done)) done += end;
   return OPENING.has(primarySubtag(language)) ? withOpeningMarks(done) : done;

@@ -11,7 +11,15 @@ export { readPasted, type Pasted, type PastedRow, type PasteProblem } from './pa
 export { rowsOf, textOfCues, type Row, type RowState } from './rows';
 export { sentencesOf, type Sentence, type SentencePiece } from './sentences';
 export { finishFromEngine, prepareForEngine, type Prepared } from './engine-text';
-export { cuesForRows, draftRows, mayDraft, writeRowText, type TranslatedSentence, type WrittenCue } from './drafting';
+export {
+  cuesForRows,
+  draftRows,
+  mayDraft,
+  typeCue,
+  writeRowText,
+  type TranslatedSentence,
+  type WrittenCue
+} from './drafting';
 export { layCaptions } from './captions';
 export { glossaryTermSchema, hasTerm, termsIn, termsNotUsed, type GlossaryTerm } from './glossary';
 export { LEAST_LIKENESS, memoryKey, recall, wordsForMemory, type Recalled, type Remembered } from './memory';

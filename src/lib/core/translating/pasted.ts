@@ -41,6 +41,8 @@ const SURE_BY_NUMBER = 0.6;
 /** Numbers were made anew where so many rows one after the other fit elsewhere, and hardly here. */
 const RENUMBERED_ROWS = 2;
 const HARDLY = 1e-4;
+/** What rows that fit have on average, as the logarithm of how likely they are. */
+const PLAUSIBLE = -7;
 /** From so many rows on their own lengths say how much longer the translation is than the source. */
 const ROWS_FOR_SCALE = 5;
 
@@ -366,7 +368,10 @@ function renumberedRows(numbered: readonly Run[], fit: Alignment, probabilities:
       hardly = probabilities[to]! < HARDLY ? hardly + 1 : 0;
       longest = Math.max(longest, hardly);
     }
-    if (longest >= RENUMBERED_ROWS) isRenumbered.fill(1, from, to);
+    let likelihood = 0;
+    for (let row = from; row < to; row++) likelihood += fit.likelihoodOf(row, fit.runs[row]!);
+    // What fits nowhere is no better elsewhere.
+    if (longest >= RENUMBERED_ROWS && likelihood / (to - from) >= PLAUSIBLE) isRenumbered.fill(1, from, to);
     from = to;
   }
   return isRenumbered;

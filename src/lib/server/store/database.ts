@@ -18,6 +18,7 @@ import destinations from './migrations/014-destinations.sql?raw';
 import publishing from './migrations/015-publishing.sql?raw';
 import trims from './migrations/016-trims.sql?raw';
 import narrations from './migrations/017-narrations.sql?raw';
+import translating from './migrations/018-translating.sql?raw';
 
 export type Db = Database.Database;
 
@@ -39,7 +40,8 @@ const MIGRATIONS: readonly string[] = [
   destinations,
   publishing,
   trims,
-  narrations
+  narrations,
+  translating
 ];
 
 /** Says in one sentence that the data folder has an owner already. */

@@ -13,14 +13,19 @@ import {
   layCaptions,
   makeTranslation,
   mayDraft,
+  memoryKey,
   prepareForEngine,
   readPasted,
+  recall,
   rowsOf,
   sentencesOf,
+  wordsForMemory,
   writeRowText,
   type ClipboardPart,
   type Pasted,
   type Row,
+  type Recalled,
+  type Remembered,
   type RowState,
   type Sentence,
   type TranslatedSentence,
@@ -30,7 +35,9 @@ import { jobKind, type JobContext } from '../jobs/kind';
 import type { JobRunner } from '../jobs/runner';
 import { ApiProblem } from '../problem';
 import { sha256Of } from '../sha256';
+import type { LanguagePair } from '../store/glossary';
 import type { Job } from '../store/jobs';
+import type { RememberedStore } from '../store/remembered';
 import type { TrackStore } from '../store/tracks';
 import type { OpenTracks, SavedTrack } from '../tracks/open-tracks';
 import { agreeOnText, textQuote, type TextQuote } from '../translators/price';
@@ -50,11 +57,15 @@ const resultSchema = z.object({
   left: z.int()
 });
 
+/** Sentences that share words, of which the most like are told. */
+const MOST_LIKE = 60;
+
 interface Parts {
   readonly tracks: OpenTracks;
   readonly trackStore: TrackStore;
   readonly translators: ReadonlyMap<string, Translator>;
   readonly jobs: () => JobRunner;
+  readonly remembered: RememberedStore;
   readonly changed: (recordingId: string) => void;
 }
 
@@ -150,6 +161,30 @@ export class Translating {
     const states: Record<RowState, number> = { empty: 0, machine: 0, mine: 0, done: 0 };
     for (const { state } of rows) states[state]++;
     return { rows: rows.length, states, changed: rows.filter(({ changedFrom }) => changedFrom !== null).length };
+  }
+
+  /** For each text of a track's source what was said before in this house that is most like it, and how it was translated. */
+  recall(id: string, texts: readonly string[]): readonly (readonly Recalled<Remembered>[])[] {
+    const { target, source } = this.pair(id);
+    const languages = { from: source.language, to: target.language };
+    this.#remember(languages);
+    return texts.map((text) => recall(text, this.#parts.remembered.find(wordsForMemory(text), languages, MOST_LIKE)));
+  }
+
+  /** Takes up what was translated by hand since. */
+  #remember(languages: LanguagePair): void {
+    const { remembered } = this.#parts;
+    for (const id of remembered.stale(languages)) {
+      const { target, source, revision } = this.pair(id);
+      const rows = rowsOf(target, source)
+        .filter(
+          ({ state, source: said, target: text }) =>
+            (state === 'mine' || state === 'done') && said !== '' && text !== ''
+        )
+        .map((row) => ({ key: memoryKey(row.source), source: row.source, target: row.target }));
+      const sourceRevision = this.#parts.tracks.get(source.id).revision;
+      remembered.replace({ id, revision, sourceRevision }, rows);
+    }
   }
 
   clipboard(id: string, mostCharacters: number): readonly ClipboardPart[] {

@@ -24,6 +24,7 @@
   let frame = $state<HTMLElement | undefined>();
   let wave = $state<HTMLCanvasElement | undefined>();
   let captions = $state<HTMLElement | undefined>();
+  let captionsAbove = $state<HTMLElement | undefined>();
   let roomWidth = $state(0);
   let roomHeight = $state(0);
   /** Of the video as it is shown, turned as its file says. */
@@ -31,6 +32,7 @@
   let holdsStill = $state(false);
   let pixelRatio = $state(1);
   const cache = new LayoutCache();
+  const cacheAbove = new LayoutCache();
 
   $effect(() => {
     desk.dressing.picture = frame ?? null;
@@ -49,25 +51,44 @@
     height: Math.max(1, Math.round(box.height * pixelRatio))
   });
 
+  const shown = $derived(desk.translating.instead ?? desk.drawn);
   /** While paused the chosen cue is shown where no other is: it is the one being worked on. */
   const spoken: Cue | null = $derived.by(() => {
+    if (desk.translating.instead !== null)
+      return cuesAt(shown.cues, player.nowMs)[0] ?? desk.translating.row?.sourceCues[0] ?? null;
     const id = desk.spokenCueId ?? (player.isPlaying ? null : desk.cueId);
     return id === null ? null : (lookUp(desk.drawn).findCue(id) ?? null);
   });
 
   function draw(stage: CaptionStage, ms: number): void {
-    const instead = player.isPlaying || cuesAt(desk.drawn.cues, ms).length > 0 ? null : spoken;
-    const shots = cache.shotsAt(desk.drawn, ms, { size, holdsStill, instead });
+    const instead = player.isPlaying || cuesAt(shown.cues, ms).length > 0 ? null : spoken;
+    const shots = cache.shotsAt(shown, ms, { size, holdsStill, instead });
     stage.show(shots, pixelRatio);
     desk.dressing.seen = shots;
   }
+
+  /** Captions of another language, above those of the track. */
+  $effect(() => {
+    const { above } = desk.translating;
+    if (captionsAbove === undefined || above === null) return;
+    const stage = new CaptionStage(captionsAbove);
+    void fonts.version;
+    const show = (ms: number): void =>
+      stage.show(cacheAbove.shotsAt(above, ms, { size, holdsStill, instead: null }), pixelRatio);
+    show(player.nowMs);
+    const stop = untrack(() => player.onFrame(show));
+    return () => {
+      stop();
+      stage.clear();
+    };
+  });
 
   $effect(() => {
     if (captions === undefined) return;
     const stage = new CaptionStage(captions);
     const video = media instanceof HTMLVideoElement && 'requestVideoFrameCallback' in media ? media : null;
     $effect(() => {
-      void [desk.drawn, size, fonts.version, spoken, holdsStill];
+      void [shown, size, fonts.version, spoken, holdsStill];
       draw(stage, player.nowMs);
     });
     // While it plays, captions change with the frame that is shown, not with the clock.
@@ -148,10 +169,11 @@
       {:else}<p class="none">{phrases.picture.soundOnly}</p>{/if}
     {/if}
     <div class="captions" bind:this={captions} aria-hidden="true"></div>
+    <div class="captions" bind:this={captionsAbove} aria-hidden="true"></div>
     {#if Over}<Over />{/if}
   </div>
   {#if spoken !== null}
-    <p class="unseen" data-testid="picture-cue">{plainLines(desk.drawn, spoken).join(' ')}</p>
+    <p class="unseen" data-testid="picture-cue">{plainLines(shown, spoken).join(' ')}</p>
   {/if}
   {#if player.failure ?? fonts.failure}<p class="failure" role="alert">{player.failure ?? fonts.failure}</p>{/if}
 </div>

@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { Quote } from '$lib/client/api';
-  import { formatMoney } from './money';
+  import { formatMoney } from '../frame/money';
   import { phrases } from './phrases';
 
   interface Props {

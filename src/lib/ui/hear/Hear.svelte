@@ -13,7 +13,7 @@
   import type { Place } from '$lib/client/keys/commands';
   import { KeptField } from '$lib/client/kept-text.svelte';
   import { PLACES } from '$lib/client/places';
-  import { formatMoney } from './money';
+  import { formatMoney } from '../frame/money';
   import KeysDialog from '../frame/KeysDialog.svelte';
   import TopBar from '../frame/TopBar.svelte';
   import Agree from './Agree.svelte';

@@ -2,9 +2,9 @@
 import type { TranslatedSentence } from '$lib/core/translating';
 
 /** Signs of the format itself. */
-const RESERVED = /[\\^$/<>{}@[\]]/g;
+const RESERVED = /[\\^$/<>{}[\]]/g;
 /** What it marks unknown words with; in a text they become signs that nobody uses, and back. */
-const MARKS = ['~', '*', '#'] as const;
+const MARKS = ['~', '*', '#', '@'] as const;
 const PRIVATE = 0xe000;
 
 /** Without it, the last full stop is lost, and no answer comes. */
@@ -17,7 +17,7 @@ export const toStream = (sentence: string, number: number): string =>
     .normalize('NFC')
     .replace(/[\0\s]+/g, ' ')
     .trim()
-    .replace(/[~*#]/g, (mark) => String.fromCharCode(PRIVATE + MARKS.indexOf(mark as '~')))
+    .replace(/[~*#@]/g, (mark) => String.fromCharCode(PRIVATE + MARKS.indexOf(mark as '~')))
     .replace(RESERVED, (sign) => `\\${sign}`) +
   END;
 
@@ -37,7 +37,7 @@ export function fromStream(answer: string, number: number): TranslatedSentence |
   const words = text.split(' ').map((word, at) => {
     const plain = word.replace(UNKNOWN, '$1');
     if (plain !== word) unknown.push(at);
-    return plain.replace(/[\ue000-\ue002]/g, (sign) => MARKS[sign.charCodeAt(0) - PRIVATE]!);
+    return plain.replace(/[\ue000-\ue003]/g, (sign) => MARKS[sign.charCodeAt(0) - PRIVATE]!);
   });
   return { text: words.join(' '), unknown: text === '' ? [] : unknown };
 }

@@ -1,6 +1,6 @@
 import { json } from '@sveltejs/kit';
 import { z } from 'zod';
-import { languageName, languageTagSchema } from '$lib/core/track';
+import { languageTagSchema } from '$lib/core/track';
 import { getApp } from '$lib/server/app';
 import { answer, readJson } from '$lib/server/http/answers';
 import { trackSummaryAnswer } from '$lib/server/recordings/answer';
@@ -36,7 +36,7 @@ export const POST = ({ params, request }: RequestEvent) =>
   answer(async () => {
     const app = getApp();
     const asked = await readJson(request, beginRequest);
-    const { recordingId } = app.tracks.get(params.id).track;
+    const { recordingId, title } = app.tracks.get(params.id).track;
     const { track, job } = await app.translating.begin(params.id, {
       ...{
         language: asked.language,
@@ -45,7 +45,7 @@ export const POST = ({ params, request }: RequestEvent) =>
         text: asked.text,
         spendCents: asked.spendCents
       },
-      title: asked.title ?? languageName(asked.language),
+      title: asked.title ?? title,
       recordingDurationMs: app.getRecording(recordingId).durationMs
     });
     if (job !== null) return json({ job: app.jobs.answerOf(job), trackId: track.id }, { status: 202 });
