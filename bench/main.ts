@@ -14,6 +14,7 @@ import { lookRows } from './look';
 import { narrateRows } from './narrate';
 import { readingRows } from './reading';
 import { soundRows } from './sound';
+import { translateRows } from './translate';
 import { trimParts } from './trim';
 import { formatTable, type Row } from './table';
 
@@ -32,6 +33,7 @@ const GROUPS: Readonly<Record<string, readonly Part[]>> = {
   reading: [readingRows],
   trim: trimParts,
   narrate: [narrateRows],
+  translate: [translateRows],
   browser: [browserRows]
 };
 const asked = process.argv.slice(2).filter((name) => name in GROUPS);

@@ -212,6 +212,21 @@ describe('a translation', () => {
     expect(huge).toMatchObject({ status: 422, body: { error: { code: 'too_long' } } });
   });
 
+  test('goes out with its source above it, where that is asked for', async () => {
+    const source = await track(server);
+    const id = await begun(server, source, {
+      language: 'es',
+      from: 'text',
+      text: srt(['El reloj', 'se para.', '[campana]', 'Ines', '¿Oyes?'])
+    });
+    const { body } = await ask(server, `/api/tracks/${id}/export?format=vtt&withSource=1`);
+    expect(body).toContain('El reloj');
+    expect(body).toMatch(/line:\S+[^\n]*\nThe clock of Merrowby/);
+    expect((await ask(server, `/api/tracks/${id}/export?format=vtt`)).body).not.toContain('The clock');
+    const alone = await ask(server, `/api/tracks/${source}/export?format=vtt&withSource=1`);
+    expect(alone).toMatchObject({ status: 422, body: { error: { code: 'no_translation' } } });
+  });
+
   test('remembers what was said before in this house, and keeps its terms', async () => {
     const source = await track(server);
     const id = await begun(server, source, { language: 'gl', from: 'empty' });

@@ -11,6 +11,7 @@ import {
   termsIn,
   termsNotUsed,
   typeCue,
+  withSourceAbove,
   type GlossaryTerm,
   type Row,
   type RowState
@@ -52,6 +53,8 @@ export class Translating {
   shown: Shown = $state('target');
   /** Whether its place is open: elsewhere the picture shows the track itself. */
   #isOpen = $state(false);
+  /** Whether files and videos show the source above the translation. */
+  goesWithSource = $state(false);
   terms: readonly GlossaryTerm[] = $state.raw([]);
   #recalled: { readonly text: string; readonly found: readonly Recalled[] } = $state.raw({ text: '', found: [] });
   /** The work that drafts it. */
@@ -142,15 +145,7 @@ export class Translating {
     const { sourceTrackId } = this.#view.track;
     if (sourceTrackId === null) return () => undefined;
     this.#isOpen = true;
-    const load = async (): Promise<void> => {
-      try {
-        this.source = (await api.document(sourceTrackId)).track;
-        this.failure = null;
-      } catch (error) {
-        const isGone = error instanceof CodedError && error.code === 'unknown_track';
-        this.failure = isGone ? phrases.translating.sourceGone : messageOf(error);
-      }
-    };
+    const load = (): Promise<void> => this.loadSource();
     void load().then(() => this.loadTerms());
     const stop = listenToServer({
       onDocument: ({ id }) => void (id === sourceTrackId && load()),
@@ -161,6 +156,19 @@ export class Translating {
       this.#isOpen = false;
       stop();
     };
+  }
+
+  /** Fetches the source as it is now. */
+  async loadSource(): Promise<void> {
+    const { sourceTrackId } = this.#view.track;
+    if (sourceTrackId === null) return;
+    try {
+      this.source = (await api.document(sourceTrackId)).track;
+      this.failure = null;
+    } catch (error) {
+      const isGone = error instanceof CodedError && error.code === 'unknown_track';
+      this.failure = isGone ? phrases.translating.sourceGone : messageOf(error);
+    }
   }
 
   #hearOf(job: Job): void {
@@ -331,6 +339,10 @@ export class Translating {
       ? { ...source, look: { ...source.look, placement: 'top centre' } }
       : null;
   });
+  /** Both languages as they are handed over; `null` where only the translation is. */
+  readonly both: Track | null = $derived.by(() =>
+    this.goesWithSource && this.source !== null ? withSourceAbove(this.#view.track, this.source) : null
+  );
   readonly instead: Track | null = $derived(this.#isOpen && this.shown === 'source' ? this.source : null);
 
   cancelDraft(): void {

@@ -243,13 +243,12 @@ const PLANTED: Readonly<Record<string, Track | { readonly track: Track; readonly
     })
   ),
   source_changed: (() => {
-    const at = (text: string, correctedAt: number, cue: object): Track => {
-      const track = trackOf([{ text, cue }]);
-      return { ...track, words: track.words.map((word) => ({ ...word, correctedAt })) };
-    };
-    const source = at('It runs.', 2000, {});
-    const track = { ...at('Sie geht.', 1000, { sourceCueIds: [asCueId('c0')] }), language: 'de' };
-    return { track: { ...track, sourceTrackId: source.id }, knowledge: { source } };
+    const source = trackOf(['It runs.']);
+    const translation = { state: 'done' as const, sourceText: 'It ran.' };
+    const track = trackOf([{ text: 'Sie geht.', cue: { sourceCueIds: [asCueId('c0')], translation } }], {
+      ...{ language: 'de', sourceTrackId: source.id }
+    });
+    return { track, knowledge: { source } };
   })(),
   charset: trackOf([...CLEAN, 'They met in Łódź, far away.'])
 };

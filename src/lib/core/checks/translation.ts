@@ -1,14 +1,7 @@
 /** What a translation owes its source. */
-import {
-  countCharacters,
-  isSameLanguage,
-  lookUp,
-  plainLines,
-  shownWords,
-  type Cue,
-  type Track,
-  type Word
-} from '../track';
+import { countCharacters, isSameLanguage, lookUp, plainLines, type Cue, type Track } from '../track';
+import type { CueId } from '../id';
+import { rowsOf } from '../translating';
 import { defineCheck, type Check } from './check';
 
 /** What the source shows where this cue stands. */
@@ -22,9 +15,20 @@ function sourceText({ sourceCueIds }: Cue, source: Track): string {
     .join(' ');
 }
 
-/** When the last of them was corrected by hand; 0: none was. */
-const lastCorrected = (words: readonly Word[]): number =>
-  Math.max(0, ...words.map(({ correctedAt }) => correctedAt ?? 0));
+/** What the source of each cue said when it was translated, where it says something else now; by the tracks looked at last. */
+let known: { readonly track: Track; readonly source: Track; readonly changed: ReadonlyMap<CueId, string> } | null =
+  null;
+
+function changedCues(track: Track, source: Track): ReadonlyMap<CueId, string> {
+  if (known?.track === track && known.source === source) return known.changed;
+  const changed = new Map(
+    rowsOf(track, source).flatMap(({ cues, changedFrom }) =>
+      changedFrom === null ? [] : cues.map(({ id }): [CueId, string] => [id, changedFrom])
+    )
+  );
+  known = { track, source, changed };
+  return changed;
+}
 
 const numbersIn = (text: string): readonly string[] =>
   text.match(/\d+(?:[.,:]\d+)*/g)?.map((one) => one.replaceAll(/[.,:]/g, '')) ?? [];
@@ -52,14 +56,9 @@ export const translationChecks: readonly Check[] = [
     title: 'The source has changed since',
     needs: ['source'],
     severity: 'warning',
-    look({ cue, words }, { knowledge }) {
-      const translated = lastCorrected(words);
-      const { findCue } = lookUp(knowledge.source!);
-      const changed = cue.sourceCueIds.some((id) => {
-        const of = findCue(id);
-        return of !== undefined && lastCorrected(shownWords(knowledge.source!, of)) > translated;
-      });
-      return changed && translated > 0 ? { message: 'The source was corrected after this was translated.' } : null;
+    look({ cue }, { knowledge, track }) {
+      const said = changedCues(track, knowledge.source!).get(cue.id);
+      return said === undefined ? null : { message: `The source said “${said}” when this was translated.` };
     }
   }),
   defineCheck({

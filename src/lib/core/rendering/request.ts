@@ -56,6 +56,8 @@ export const renderRequestSchema = z
     background: colorSchema.optional(),
     /** With the waveform on it. */
     waveform: z.boolean().optional(),
+    /** A translation is shown with its source above it. */
+    withSource: z.boolean().optional(),
     trimId: z.string().max(64).optional(),
     /** The trim as it was at this revision; left out, as it is when it is asked for. */
     trimRevision: z.int().min(0).optional(),

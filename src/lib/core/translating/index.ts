@@ -4,6 +4,7 @@
  */
 export { alignToRows, BREAKS, type AlignedWord, type Alignment, type Break, type Run } from './alignment';
 export { anchorsIn, figuresIn, namesIn, plainDigits } from './anchors';
+export { withSourceAbove } from './beside';
 export { makeTranslation, type BeginOptions } from './begin';
 export { clipboardParts, rowNumber, type ClipboardPart } from './clipboard';
 export { layOnPlaces, type LaidToken, type LayingPlace, type Room } from './laying';

@@ -15,7 +15,7 @@ import {
   tokenize,
   type Track
 } from '../track';
-import { makeTranslation, rowsOf, sentencesOf } from '.';
+import { makeTranslation, rowsOf, sentencesOf, withSourceAbove } from '.';
 
 /** A track of one cue a line, two seconds each. */
 function spoken(lines: readonly string[], language = 'en'): Track {
@@ -247,6 +247,21 @@ describe('sentences', () => {
       })
     );
   });
+});
+
+test('with its source above it is a track that says all of both', () => {
+  fc.assert(
+    fc.property(anyTrack, (source) => {
+      const target = translated(source, 'es', 'words');
+      const both = withSourceAbove(target, source);
+      expect(findBrokenInvariant(both)).toBeNull();
+      const said = (track: Track): string[] =>
+        track.cues.map((cue) => plainLines({ ...track, rules: both.rules }, cue).join(' '));
+      expect(said(both).sort()).toEqual([...said(source), ...said(target)].sort());
+      const above = both.cues.filter(({ id }) => !target.cues.some((cue) => cue.id === id));
+      expect(above.every(({ placement }) => placement === 'top centre')).toBe(true);
+    })
+  );
 });
 
 test('a translation is a track like any other', () => {

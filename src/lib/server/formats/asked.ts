@@ -7,6 +7,8 @@ export interface ExportAsked {
   readonly options: ExportOptions;
   /** The trim that it is of; `null`: as it was recorded. */
   readonly trimId: string | null;
+  /** A translation with its source above it. */
+  readonly withSource: boolean;
 }
 
 /** Throws `not_supported`, `bad_request`. */
@@ -14,9 +16,9 @@ export function exportAsked(query: URLSearchParams): ExportAsked {
   const id = query.get('format') ?? 'srt';
   const format = findFormat(id);
   if (format === undefined) throw new ApiProblem(422, 'not_supported', `Writing “${id}” is not possible yet.`);
-  const { trimId = null, ...said } = Object.fromEntries(query);
+  const { trimId = null, withSource, ...said } = Object.fromEntries(query);
   const options = parseOptions(new Map(Object.entries(said)), usualOptions(format));
   if (!options.ok)
     throw new ApiProblem(400, 'bad_request', `The file cannot be written so: ${options.problem.message}.`);
-  return { format, options: options.value, trimId };
+  return { format, options: options.value, trimId, withSource: withSource === '1' };
 }

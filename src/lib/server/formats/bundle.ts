@@ -2,21 +2,18 @@
 import { Readable } from 'node:stream';
 import { ZipArchive } from 'archiver';
 import Papa from 'papaparse';
-import { ownTrackName, type ExportOptions, type Format } from '$lib/core/formats';
+import { ownTrackName } from '$lib/core/formats';
 import { nextVersion, type HandedOverFile } from '$lib/core/handed-over';
 import type { TrackId } from '$lib/core/id';
 import { nameFiles, type Naming } from '$lib/core/naming';
 import type { App } from '../app';
 import { notFound } from '../problem';
 import { trimmedName } from '../trims/named';
+import type { ExportAsked } from './asked';
 import { going, noteHandedOver, writeGoing, type Going } from './handing-over';
 
-export interface BundleItem {
+export interface BundleItem extends ExportAsked {
   readonly trackId: TrackId;
-  readonly format: Format;
-  readonly options: ExportOptions;
-  /** The trim that it is of; `null`: as it was recorded. */
-  readonly trimId: string | null;
 }
 
 const HEAD = ['file', 'recording', 'language', 'format', 'version', 'bytes', 'sha256'];
@@ -58,12 +55,13 @@ export function bundle(
       gone = [];
     };
     try {
-      for (const [at, { trackId, format, options, trimId }] of items.entries()) {
+      for (const [at, { trackId, format, options, trimId, withSource }] of items.entries()) {
         signal.throwIfAborted();
-        if (goes?.track.id !== trackId || trimId !== seenAs) {
+        const seeing = `${trimId} ${withSource}`;
+        if (goes?.track.id !== trackId || seeing !== seenAs) {
           note();
-          goes = going(app, trackId, trimId);
-          seenAs = trimId;
+          goes = going(app, trackId, { trimId, withSource });
+          seenAs = seeing;
         }
         const name = names[at]!;
         const { file, noted } = await writeGoing(goes, { format, options, name }, signal);

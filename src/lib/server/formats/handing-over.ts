@@ -2,6 +2,7 @@
 import type { ExportOptions, Format } from '$lib/core/formats';
 import { contentOf, type HandedOverFile } from '$lib/core/handed-over';
 import type { Track } from '$lib/core/track';
+import { withSourceAbove } from '$lib/core/translating';
 import { mapOf, trimTrack } from '$lib/core/trims';
 import { sha256Of } from '../sha256';
 import type { DigestStore } from '../store/digests';
@@ -34,13 +35,32 @@ export interface Going {
   readonly version: number;
 }
 
-/** A track as it is to go, of the recording or of a trim of it. Throws `unknown_track`, `unknown_trim`. */
-export function going(app: HandingOver, trackId: string, trimId: string | null = null): Going {
+export interface GoingOptions {
+  /** Of which trim; left out or `null`: as it was recorded. */
+  readonly trimId?: string | null;
+  /** A translation with its source above it. */
+  readonly withSource?: boolean;
+}
+
+/** A track as it is to go. Throws `unknown_track`, `unknown_trim`, `no_translation`. */
+export function going(
+  app: HandingOver,
+  trackId: string,
+  { trimId = null, withSource = false }: GoingOptions = {}
+): Going {
   const { track, revision } = app.tracks.get(trackId);
   const content = app.digests.contentAt(trackId, revision) ?? sha256Of(contentOf(track));
   const recording = app.getRecording(track.recordingId);
   const version = app.handedOver.versionFor(track.id, content);
-  return { ...asSeen(app, track, recording, trimId), revision, content, version };
+  const shown = withSource ? withItsSource(app, track) : track;
+  return { ...asSeen(app, shown, recording, trimId), revision, content, version };
+}
+
+/** Throws `no_translation`. */
+export function withItsSource({ tracks }: Pick<HandingOver, 'tracks'>, track: Track): Track {
+  if (track.sourceTrackId === null)
+    throw new ApiProblem(422, 'no_translation', 'This track translates no other: it has no source to be shown with.');
+  return withSourceAbove(track, tracks.get(track.sourceTrackId).track);
 }
 
 /** A track and its recording as they are recorded, or as they are of a trim. Throws `unknown_trim`. */

@@ -28,7 +28,7 @@ import { formatClock, wholeMs } from '$lib/core/time';
 import { languageName, type Track } from '$lib/core/track';
 import { mapOf, passageOf, roomSpans, trimLevels, trimTrack, type Trim } from '$lib/core/trims';
 import type { Faces } from '../faces/faces';
-import { going, noteHandedOver, type HandingOver } from '../formats/handing-over';
+import { going, noteHandedOver, withItsSource, type HandingOver } from '../formats/handing-over';
 import { jobKind, type JobContext } from '../jobs/kind';
 import { encode, ffmpegFacts, picturePackets, ToolFailure } from '../media/ffmpeg';
 import { diskFull, makeWhole, type MediaFiles } from '../media/files';
@@ -172,13 +172,13 @@ export class Rendering {
   }
 
   /** Those whose captions are asked for, one at least. */
-  #tracksOf({ id }: Recording, { trackId, trackIds }: RenderRequest): readonly [Track, ...Track[]] {
+  #tracksOf({ id }: Recording, { trackId, trackIds, withSource }: RenderRequest): readonly [Track, ...Track[]] {
     const asked = trackIds ?? (trackId === undefined ? [] : [trackId]);
     const tracks = [...new Set(asked)].map((one) => {
       const { track } = this.#parts.tracks.get(one);
       if (track.recordingId !== id)
         throw new ApiProblem(422, 'unknown_track', 'This track belongs to another recording.');
-      return track;
+      return withSource === true ? withItsSource(this.#parts, track) : track;
     });
     const [first, ...others] = tracks;
     if (first === undefined)

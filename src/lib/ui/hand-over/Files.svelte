@@ -12,10 +12,12 @@
     type Format
   } from '$lib/core/formats';
   import { formatClock } from '$lib/core/time';
+  import { trimTrack } from '$lib/core/trims';
   import { api } from '$lib/client/api';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import FileLink from '../frame/FileLink.svelte';
   import Options from './Options.svelte';
+  import WithSource from './WithSource.svelte';
   import { phrases } from './phrases';
 
   /** One file of the track: its format, what is said with it, what it cannot say, and how it begins. */
@@ -33,7 +35,13 @@
   const about = $derived({ title: trimming.seen.recording.title, durationMs: trimming.seen.recording.durationMs });
 
   const MOST_SHOWN = 200_000;
-  const track = $derived(exported(trimming.seen.track, options, format));
+  const { translating } = desk;
+  const seen = $derived.by(() => {
+    const { both } = translating;
+    if (both === null) return trimming.seen.track;
+    return trimming.seen.trim === null ? both : trimTrack(both, trimming.seen.trim).track;
+  });
+  const track = $derived(exported(seen, options, format));
   /** Transcripts are shown as their text, whatever they are made into. */
   const text = $derived(
     format.kind !== 'transcript' && format.write !== undefined
@@ -45,7 +53,8 @@
   const asked = $derived(
     new Map([
       ...formatOptions(options, usualOptions(format)),
-      ...(trimming.seen.id === null ? [] : [['trimId', trimming.seen.id] as const])
+      ...(trimming.seen.id === null ? [] : [['trimId', trimming.seen.id] as const]),
+      ...(translating.both === null ? [] : [['withSource', '1'] as const])
     ])
   );
   const name = $derived(exportFileName(trimming.seen.recording, session.track, recording.tracks, format.extension));
@@ -116,6 +125,7 @@
         {words.ready}</label
       >
     </p>
+    <WithSource />
     <Options {format} {options} onChange={say} />
     {#if remarks.length > 0}
       <ul class="remarks soft" aria-label={words.notCarried}>

@@ -26,6 +26,7 @@
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import { phrases as dress } from '../dress/phrases';
   import ProgressBar from '../frame/ProgressBar.svelte';
+  import WithSource from './WithSource.svelte';
   import { phrases } from './phrases';
 
   /** A video of the recording with its captions in the picture: what it is to be, how far it is, what was made. */
@@ -101,6 +102,7 @@
     const fromMs = wholeMs(Math.max(0, Math.min(desk.player.nowMs, wholeLengthMs - TRIAL_MS)));
     return {
       ...(captions === 'burned' && { trackId: session.trackId }),
+      ...(captions === 'burned' && desk.translating.both !== null && { withSource: true }),
       ...(captions === 'inside' && {
         trackIds: inside,
         marks: {
@@ -295,6 +297,7 @@
       </table>
     {/if}
     {#if captions === 'burned'}
+      <WithSource />
       {#each lacking.lacking as { face, drawnIn, letters } (`${face} ${drawnIn}`)}
         <p class="soft lacking">{dress.letters.lacking(letters, face, drawnIn)}</p>
       {/each}

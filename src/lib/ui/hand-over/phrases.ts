@@ -88,6 +88,7 @@ export const phrases = {
       ...{ data: 'For other programs', transcript: 'To be read' }
     },
     cues: (count: number) => plural(count, 'cue'),
+    withSource: 'With the source above it',
     ready: 'Ready',
     readyHint: 'Nothing is left to do on this track: the list of recordings shows it',
     download: 'Download',

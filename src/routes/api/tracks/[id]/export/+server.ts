@@ -10,8 +10,8 @@ import type { RequestEvent } from './$types';
 export const GET = ({ params, url, request }: RequestEvent) =>
   answer(async () => {
     const app = getApp();
-    const { format, options, trimId } = exportAsked(url.searchParams);
-    const goes = going(app, params.id, trimId);
+    const { format, options, ...asked } = exportAsked(url.searchParams);
+    const goes = going(app, params.id, asked);
     const { recording, track } = goes;
     const name = exportFileName(recording, track, app.trackStore.listOf(recording.id), format.extension);
     const { file, noted } = await writeGoing(goes, { format, options, name }, request.signal);
