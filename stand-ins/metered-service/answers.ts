@@ -8,7 +8,7 @@ import { wordsOfChunks, type HeardChunk } from '$lib/core/hearing';
 import { MediaFiles } from '$lib/server/media/files';
 import { loadSpeech, mapSpeech } from '$lib/server/media/prepare';
 import { PocketSphinx } from '$lib/server/recognisers/pocketsphinx/recogniser';
-import { serviceWordSchema, type ServiceWord } from '$lib/server/recognisers/metered/protocol';
+import { serviceWordSchema, type ServiceWord } from '$lib/server/metered/protocol';
 import { englishWords } from '$lib/server/spelling';
 
 const SAMPLES_A_SECOND = 16_000;

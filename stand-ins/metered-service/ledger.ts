@@ -3,33 +3,51 @@ import { readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
 import {
+  orderedCharacters,
   orderRequest,
   orderSchema,
   startedMinutes,
+  textOrderRequest,
+  textOrderSchema,
   type Order,
   type OrderRequest,
-  type ServiceWord
-} from '$lib/server/recognisers/metered/protocol';
+  type ServiceWord,
+  type TextOrder,
+  type TextOrderRequest
+} from '$lib/server/metered/protocol';
+import { textCostCents } from '$lib/server/translators/price';
 
-const entrySchema = orderSchema.omit({ minutes: true }).extend({ asked: orderRequest });
+const soundEntrySchema = orderSchema.omit({ minutes: true }).extend({ asked: orderRequest });
+const textEntrySchema = textOrderSchema.omit({ characters: true }).extend({ asked: textOrderRequest });
+/** One of text has sentences, one of sound a length. */
+const entrySchema = z.union([textEntrySchema, soundEntrySchema]);
 const bookSchema = z.object({ paidInCents: z.int(), orders: z.array(entrySchema) });
+type TextEntry = z.infer<typeof textEntrySchema>;
 type Entry = z.infer<typeof entrySchema>;
+const isText = (entry: Entry): entry is TextEntry => 'sentences' in entry.asked;
+
+export interface Prices {
+  readonly paidInCents: number;
+  readonly centsPerMinute: number;
+  readonly centsPerThousand: number;
+}
 
 /** Holds money back until the order ends. */
 const isOpen = ({ state }: Entry): boolean => state === 'awaiting sound' || state === 'working';
 
 export class Ledger {
   readonly #path: string;
-  readonly #centsPerMinute: number;
+  readonly #prices: Prices;
   readonly #book: z.infer<typeof bookSchema>;
 
   /** What was written at `path` before goes on: an order is not forgotten with the process. */
-  constructor(path: string, options: { readonly paidInCents: number; readonly centsPerMinute: number }) {
+  constructor(path: string, prices: Prices) {
     this.#path = path;
-    this.#centsPerMinute = options.centsPerMinute;
-    this.#book = readBook(path) ?? { paidInCents: options.paidInCents, orders: [] };
+    this.#prices = prices;
+    this.#book = readBook(path) ?? { paidInCents: prices.paidInCents, orders: [] };
     // The sound of an order that was in work went with the process: it is to be sent again, at the same price.
-    for (const order of this.#book.orders) if (order.state === 'working') order.state = 'awaiting sound';
+    for (const order of this.#book.orders)
+      if (!isText(order) && order.state === 'working') order.state = 'awaiting sound';
   }
 
   /** What is left: paid in, less what was billed and what open orders hold back. */
@@ -40,25 +58,49 @@ export class Ledger {
 
   /** The order of this key; one that failed or was cancelled begins anew. `null`: the balance does not reach. */
   place(asked: OrderRequest): Order | null {
-    const known = this.#book.orders.find((order) => order.asked.key === asked.key);
-    if (known !== undefined && (known.state === 'done' || isOpen(known))) return this.get(known.id);
-    const costCents = startedMinutes(asked.durationMs) * this.#centsPerMinute;
-    if (costCents > this.balanceCents) return null;
-    const order: Entry = { id: randomUUID(), asked, state: 'awaiting sound', progress: 0, costCents };
-    this.#book.orders = [...this.#book.orders.filter((one) => one !== known), order];
+    const costCents = startedMinutes(asked.durationMs) * this.#prices.centsPerMinute;
+    const placed = this.#place({ id: randomUUID(), asked, state: 'awaiting sound', progress: 0, costCents });
+    return placed === null ? null : this.get(placed);
+  }
+
+  /** The same of text, which is in work at once. */
+  placeText(asked: TextOrderRequest): TextOrder | null {
+    const costCents = textCostCents(orderedCharacters(asked.sentences), this.#prices.centsPerThousand);
+    const placed = this.#place({ id: randomUUID(), asked, state: 'working', progress: 0, costCents });
+    return placed === null ? null : this.getText(placed);
+  }
+
+  /** The id of the order of its key: one that is there, else this one. */
+  #place(entry: Entry): string | null {
+    const known = this.#book.orders.find((order) => order.asked.key === entry.asked.key);
+    if (known !== undefined && (known.state === 'done' || isOpen(known))) return known.id;
+    if (entry.costCents > this.balanceCents) return null;
+    this.#book.orders = [...this.#book.orders.filter((one) => one !== known), entry];
     this.#write();
-    return this.get(order.id);
+    return entry.id;
   }
 
   get(id: string): Order | null {
     const order = this.#find(id);
-    if (order === undefined) return null;
+    if (order === undefined || isText(order)) return null;
     const { asked, ...told } = order;
     return { ...told, minutes: startedMinutes(asked.durationMs) };
   }
 
+  getText(id: string): TextOrder | null {
+    const order = this.#find(id);
+    if (order === undefined || !isText(order)) return null;
+    const { asked, ...told } = order;
+    return { ...told, characters: orderedCharacters(asked.sentences) };
+  }
+
   asked(id: string): OrderRequest | null {
-    return this.#find(id)?.asked ?? null;
+    const order = this.#find(id);
+    return order === undefined || isText(order) ? null : order.asked;
+  }
+  askedText(id: string): TextOrderRequest | null {
+    const order = this.#find(id);
+    return order === undefined || !isText(order) ? null : order.asked;
   }
 
   /** Tells how far an order is; nothing where it has ended. */
@@ -72,6 +114,9 @@ export class Ledger {
   /** The answer is there, and is paid now. */
   finish(id: string, words: readonly ServiceWord[]): void {
     this.#end(id, { state: 'done', progress: 1, words: [...words] });
+  }
+  finishText(id: string, sentences: NonNullable<TextOrder['sentences']>): void {
+    this.#end(id, { state: 'done', progress: 1, sentences });
   }
   fail(id: string, reason: string): void {
     this.#end(id, { state: 'failed', reason });

@@ -1,5 +1,6 @@
 /**
- * A stand-in for a hearing service that bills by the started minute: HTTP on loopback, one account, no network.
+ * A stand-in for a service that hears and translates, and bills by the started minute and by the thousand characters: HTTP on
+ * loopback, one account, no network.
  * `VINETAP_SERVICE_DATA` is its folder, `VINETAP_SERVICE_PORT` its port, `VINETAP_SERVICE_ANSWERS` the stored answers.
  */
 import { createWriteStream, mkdirSync } from 'node:fs';
@@ -10,12 +11,14 @@ import { pipeline } from 'node:stream/promises';
 import { fileURLToPath } from 'node:url';
 import { z } from 'zod';
 import { MediaFiles } from '$lib/server/media/files';
-import { orderRequest, type Account } from '$lib/server/recognisers/metered/protocol';
+import { orderRequest, textOrderRequest, type Account, type TextOrder } from '$lib/server/metered/protocol';
 import { answerWith, listen, readJson, Refusal, type Answer } from '../http';
 import { hearSound, readStored } from './answers';
 import { Ledger } from './ledger';
+import { readTranslations, translateStored } from './translations';
 
 const CENTS_PER_MINUTE = 18;
+const CENTS_PER_THOUSAND = 4;
 const PAID_IN_CENTS = 2000;
 
 /** How it misbehaves, so that every ending can be seen: set by `PUT /behaviour`. */
@@ -33,11 +36,16 @@ let behaviour = behaviourSchema.parse({});
 const folder = resolve(process.env.VINETAP_SERVICE_DATA ?? './data/metered-service');
 mkdirSync(folder, { recursive: true });
 const files = new MediaFiles(folder);
-const ledger = new Ledger(join(folder, 'book.json'), { paidInCents: PAID_IN_CENTS, centsPerMinute: CENTS_PER_MINUTE });
-const stored = readStored(
+const ledger = new Ledger(join(folder, 'book.json'), {
+  paidInCents: PAID_IN_CENTS,
+  centsPerMinute: CENTS_PER_MINUTE,
+  centsPerThousand: CENTS_PER_THOUSAND
+});
+const answersFolder =
   process.env.VINETAP_SERVICE_ANSWERS ??
-    join(dirname(fileURLToPath(import.meta.url)), '../stand-ins/metered-service/answers')
-);
+  join(dirname(fileURLToPath(import.meta.url)), '../stand-ins/metered-service/answers');
+const stored = readStored(answersFolder);
+const translations = readTranslations(join(answersFolder, '../translations.json'));
 const inWork = new Map<string, AbortController>();
 
 function account(): Account {
@@ -46,7 +54,11 @@ function account(): Account {
     balanceCents: ledger.balanceCents,
     centsPerMinute: CENTS_PER_MINUTE,
     currency: 'EUR',
-    languages: ['en-US', 'en-GB']
+    languages: ['en-US', 'en-GB'],
+    translating: {
+      pairs: translations.map(({ from, to }) => ({ from, to })),
+      centsPerThousand: CENTS_PER_THOUSAND
+    }
   };
 }
 
@@ -96,6 +108,33 @@ async function work(id: string, controller: AbortController): Promise<void> {
   }
 }
 
+async function translate(id: string): Promise<void> {
+  const { next } = behaviour;
+  behaviour = { ...behaviour, next: 'work' };
+  const controller = new AbortController();
+  inWork.set(id, controller);
+  try {
+    const dueMs = Date.now() + behaviour.atLeastMs;
+    if (next === 'never end') await waitMs(3_600_000, controller.signal);
+    if (next === 'fail') throw new Error('an engine of the service broke down');
+    const translated = translateStored(translations, ledger.askedText(id)!);
+    if (translated === null) throw new Error('it does not know these languages');
+    await waitMs(dueMs - Date.now(), controller.signal);
+    ledger.finishText(id, translated);
+  } catch (error) {
+    if (controller.signal.aborted) ledger.cancel(id);
+    else ledger.fail(id, error instanceof Error ? error.message : String(error));
+  } finally {
+    inWork.delete(id);
+  }
+}
+
+/** Begins with an order that is open, unless it is in work. */
+function begunText(order: TextOrder): TextOrder {
+  if (order.state === 'working' && !inWork.has(order.id)) void translate(order.id);
+  return order;
+}
+
 function waitMs(ms: number, signal: AbortSignal): Promise<void> {
   return new Promise((done, stop) => {
     const timer = setTimeout(done, Math.max(0, ms));
@@ -105,9 +144,10 @@ function waitMs(ms: number, signal: AbortSignal): Promise<void> {
 
 async function answer(request: IncomingMessage): Promise<Answer> {
   const { pathname } = new URL(request.url ?? '/', 'http://service');
-  const what = `${request.method} ${pathname.replace(/^\/orders\/[^/]+/, '/orders/ID')}`;
-  const id = /^\/orders\/([^/]+)/.exec(pathname)?.[1] ?? '';
-  if (id !== '' && ledger.get(id) === null) throw new Refusal(404, 'unknown_order', 'There is no such order.');
+  const what = `${request.method} ${pathname.replace(/^\/(orders|translations)\/[^/]+/, '/$1/ID')}`;
+  const id = /^\/(?:orders|translations)\/([^/]+)/.exec(pathname)?.[1] ?? '';
+  if (id !== '' && ledger.get(id) === null && ledger.getText(id) === null)
+    throw new Refusal(404, 'unknown_order', 'There is no such order.');
   switch (what) {
     case 'GET /account':
       return { status: 200, body: account() };
@@ -125,6 +165,17 @@ async function answer(request: IncomingMessage): Promise<Answer> {
       ledger.cancel(id);
       inWork.get(id)?.abort();
       return { status: 200, body: ledger.get(id) };
+    case 'POST /translations': {
+      const order = ledger.placeText(await readJson(request, textOrderRequest));
+      if (order === null) throw new Refusal(402, 'balance_too_low', 'The balance does not reach for this order.');
+      return { status: 201, body: begunText(order) };
+    }
+    case 'GET /translations/ID':
+      return { status: 200, body: begunText(ledger.getText(id)!) };
+    case 'DELETE /translations/ID':
+      ledger.cancel(id);
+      inWork.get(id)?.abort();
+      return { status: 200, body: ledger.getText(id) };
     case 'PUT /behaviour': {
       behaviour = await readJson(request, behaviourSchema);
       if (behaviour.payInCents !== 0) ledger.payIn(behaviour.payInCents);
@@ -136,7 +187,7 @@ async function answer(request: IncomingMessage): Promise<Answer> {
 }
 
 async function serve(request: IncomingMessage, response: ServerResponse): Promise<void> {
-  if (behaviour.hangUps > 0 && request.url?.startsWith('/orders') === true) {
+  if (behaviour.hangUps > 0 && /^\/(?:orders|translations)/.test(request.url ?? '')) {
     behaviour = { ...behaviour, hangUps: behaviour.hangUps - 1 };
     request.socket.destroy();
     return;

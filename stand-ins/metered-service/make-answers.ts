@@ -7,7 +7,7 @@ import { execFileSync } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { z } from 'zod';
-import type { ServiceWord } from '$lib/server/recognisers/metered/protocol';
+import type { ServiceWord } from '$lib/server/metered/protocol';
 import { levelsOf } from './answers';
 
 /** One word of so many is another one; what was spoken stands among its alternatives. */

@@ -76,6 +76,8 @@ test('a new cut, in another codec, is found in the one before; a track goes over
     expect(found.shared[at].state).toBe('kept');
   }
 
+  const translation = (await send(server, `/api/tracks/${trackId}/translations`, { language: 'es', from: 'source' }))
+    .body.track.id as string;
   const over = await send(server, `/api/recordings/${body.recording.id}/tracks`, { fromTrackId: trackId });
   expect(over.status).toBe(201);
   expect(over.body.track.recordingId).toBe(body.recording.id);
@@ -87,6 +89,13 @@ test('a new cut, in another codec, is found in the one before; a track goes over
     ['new sound', ''],
     ['left out', 'This is taken out'],
     ['shortened', 'Half of this']
+  ]);
+  // A translation stays beside its source, row by row.
+  const translated = await send(server, `/api/recordings/${body.recording.id}/tracks`, { fromTrackId: translation });
+  expect(translated.body.track.sourceTrackId).toBe(over.body.track.id);
+  const { rows } = (await ask(server, `/api/tracks/${translated.body.track.id}/rows`)).body;
+  expect(rows.map(({ source, target }: { source: string; target: string }) => source === target)).toEqual([
+    ...[true, true, true]
   ]);
 
   const newId = over.body.track.id as string;

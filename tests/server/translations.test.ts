@@ -8,11 +8,13 @@ import {
   removeFolders,
   send,
   startServer,
+  startService,
   tone,
   until,
   upload,
   type Answer,
-  type Server
+  type Server,
+  type Service
 } from './harness';
 
 /** Stages that stand in for engines that misbehave: each reads and writes with NULs, as the real ones do. */
@@ -278,6 +280,73 @@ describe('a translation', () => {
     const wordless = await track(server, ['♪']);
     const drafted = await begin(server, wordless, { language: 'es', from: 'engine', engine: 'apertium' });
     expect(await jobEnd(server, drafted.body.job.id)).toMatchObject({ state: 'done' });
+  });
+});
+
+describe('a service that bills', () => {
+  let service: Service;
+  let billed: Server;
+  beforeAll(async () => {
+    service = await startService(newFolder());
+    billed = await startServer(newFolder(), { VINETAP_METERED_URL: service.url });
+  });
+  afterAll(async () => {
+    await Promise.all([billed.stop(), service.stop()]);
+  });
+  const GERMAN = [
+    'Good morning, and welcome to the tower.',
+    'What do you hear when something is wrong?',
+    'Nobody knows this one.'
+  ];
+  const behave = (how: object): Promise<Response> =>
+    fetch(`${service.url}/behaviour`, { method: 'PUT', body: JSON.stringify(how) });
+  const balance = async (): Promise<number> =>
+    ((await (await fetch(`${service.url}/account`)).json()) as { balanceCents: number }).balanceCents;
+
+  test('tells its price first, translates, marks what it is not sure of, and bills once', async () => {
+    const source = await track(billed, GERMAN);
+    const before = await balance();
+    const asked = { language: 'de', from: 'engine', engine: 'metered-service' };
+    const refused = await begin(billed, source, asked);
+    expect(refused).toMatchObject({ status: 402, body: { error: { code: 'agree_to_price' } } });
+    const { costCents } = refused.body.error.details;
+    expect(costCents).toBe(4);
+    expect((await ask(billed, `/api/tracks/${source}/translations`)).body.translations).toEqual([]);
+    const { body } = await begin(billed, source, { ...asked, spendCents: costCents });
+    expect(await jobEnd(billed, body.job.id)).toMatchObject({ state: 'done', result: { left: 0 } });
+    expect((await rowsOf(billed, body.trackId)).map(({ target }) => target)).toEqual([
+      ...['Guten Morgen und willkommen im Turm.', 'Was hören Sie, wenn etwas nicht stimmt?', 'Nobody knows this one.']
+    ]);
+    const { words } = (await ask(billed, `/api/tracks/${body.trackId}`)).body.track;
+    expect(words.filter(({ confidence }: { confidence: number | null }) => confidence === 0)).toHaveLength(4);
+    expect(await balance()).toBe(before - costCents);
+  });
+
+  test('that breaks down, hangs or is lost for a while bills nothing for what it did not do', async () => {
+    const source = await track(billed, GERMAN);
+    const { body } = await send(billed, `/api/tracks/${source}/translations`, { language: 'de', from: 'empty' });
+    const id = body.track.id as string;
+    const before = await balance();
+    const draft = async () =>
+      (await send(billed, `/api/tracks/${id}/drafts`, { engine: 'metered-service', spendCents: 4 })).body.job
+        .id as string;
+    await behave({ next: 'fail' });
+    expect(await jobEnd(billed, await draft())).toMatchObject({
+      state: 'failed',
+      error: expect.stringContaining('Nothing was billed')
+    });
+    await behave({ next: 'never end' });
+    const hung = await draft();
+    await until(
+      async () => (await ask(billed, `/api/jobs/${hung}`)).body.job.stage,
+      (stage) => stage === 'translating'
+    );
+    await ask(billed, `/api/jobs/${hung}`, { method: 'DELETE' });
+    expect(await jobEnd(billed, hung)).toMatchObject({ state: 'cancelled' });
+    await until(balance, (left) => left === before);
+    await behave({ hangUps: 2 });
+    expect(await jobEnd(billed, await draft())).toMatchObject({ state: 'done' });
+    expect(await balance()).toBe(before - 4);
   });
 });
 

@@ -156,6 +156,8 @@ export const trackSummarySchema = z.object({
   id: trackIdSchema,
   language: z.string(),
   kind: z.string(),
+  /** The track that it translates. */
+  sourceTrackId: trackIdSchema.optional(),
   title: z.string(),
   revision: z.number(),
   wordCount: z.number(),

@@ -39,31 +39,31 @@ const BY_LANGUAGE: Readonly<Record<string, SmallWords>> = {
   es: classes(
     'el la los las lo un una unos unas este esta estos estas ese esa esos esas aquel aquella aquellos aquellas mi mis tu tus su sus nuestro nuestra nuestros nuestras cada todo toda todos todas otro otra otros otras algún alguna ningún ninguna cualquier',
     'a al ante bajo con contra de del desde durante en entre hacia hasta mediante para por según sin sobre tras',
-    'y e o u pero sino aunque porque pues que quien quienes cual cuando donde mientras como si cuya cuyo ni',
+    'y e o u pero sino aunque porque pues que qué quien quién quienes cual cuál cuales cuándo cuando donde dónde mientras como cómo cuánto si cuya cuyo ni',
     'yo tú él ella nosotros ellos ellas se me te le les nos os no ha he has han hemos había habían es son era eran está están estaba fue ser muy tan más menos'
   ),
   ca: classes(
     'el la els les un una uns unes aquest aquesta aquests aquestes aquell aquella aquells aquelles el meu la meva el seu la seva els seus les seves nostre nostra cada tot tota tots totes altre altra altres algun alguna cap',
     'a al als amb contra de del dels des durant en entre fins cap per pel pels segons sense sobre sota',
-    'i o però sinó encara perquè doncs que qui quan on mentre com si ni',
+    'i o però sinó encara perquè doncs que què qui quin quina quan on mentre com si ni',
     'jo tu ell ella nosaltres ells elles es se em et li els ens us no hi ha he has han hem havia és són era eren està estan estava va van vaig vam molt tan més menys'
   ),
   gl: classes(
     'o a os as un unha uns unhas este esta estes estas ese esa eses esas aquel aquela meu miña seu súa seus súas noso nosa cada todo toda todos todas outro outra outros outras algún algunha ningún ningunha',
     'a ao á aos ás ante baixo con contra de do da dos das desde durante en no na nos nas entre cara ata mediante para por polo pola segundo sen sobre tras',
-    'e ou pero senón aínda porque pois que quen cal cando onde mentres como se nin',
+    'e ou pero senón aínda porque pois que qué quen cal cales cando onde mentres como se nin',
     'eu ti el ela nós eles elas me te lle lles nos vos non é son era eran está están estaba foi moi tan máis menos'
   ),
   pt: classes(
     'o a os as um uma uns umas este esta estes estas esse essa esses essas aquele aquela aqueles aquelas meu minha meus minhas seu sua seus suas nosso nossa cada todo toda todos todas outro outra outros outras algum alguma nenhum nenhuma',
     'a ao à aos às ante após até com contra de do da dos das desde durante em no na nos nas entre para per perante por pelo pela pelos pelas sem sob sobre num numa',
-    'e ou mas porém embora porque pois que quem qual quando onde enquanto como se nem cujo cuja',
+    'e ou mas porém embora porque pois que quê quem qual quais quando onde enquanto como se nem cujo cuja',
     'eu tu ele ela nós eles elas me te lhe lhes nos vos se não é são era eram está estão estava foi tem têm tinha muito tão mais menos'
   ),
   it: classes(
     'il lo la i gli le un uno una questo questa questi queste quel quello quella quei quegli quelle mio mia miei mie tuo tua suo sua suoi sue nostro nostra nostri nostre ogni tutto tutta tutti tutte altro altra altri altre qualche nessun nessuna alcuni alcune',
     'a al allo alla ai agli alle con contro da dal dallo dalla dai dagli dalle di del dello della dei degli delle durante in nel nello nella nei negli nelle fra tra per senza sopra sotto su sul sullo sulla sui sugli sulle verso',
-    'e ed o oppure ma però anche perché che chi cui quale quando dove mentre come se né',
+    'e ed o oppure ma però anche perché che chi cui quale quali quando dove mentre come se né',
     'io tu lui lei noi loro si mi ti gli ci vi non è sono era erano ha ho hai hanno abbiamo aveva avevano fu molto così più meno'
   ),
   fr: classes(

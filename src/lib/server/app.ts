@@ -17,6 +17,7 @@ import { Faces } from './faces/faces';
 import { Hearing } from './jobs/hear';
 import { JobRunner } from './jobs/runner';
 import { MediaFiles } from './media/files';
+import { MeteredClient } from './metered/client';
 import { Lighting } from './media/light';
 import { ApiProblem, notFound } from './problem';
 import { Preparing } from './recordings/preparing';
@@ -61,6 +62,8 @@ import { Digesting } from './tracks/digesting';
 import { OpenTracks } from './tracks/open-tracks';
 import { Translating } from './translating/translating';
 import { APERTIUM_ID, Apertium } from './translators/apertium/translator';
+import { METERED_TRANSLATOR_ID, MeteredTranslator } from './translators/metered/translator';
+import type { Translator } from './translators/translator';
 import { OpenTrims } from './trims/open-trims';
 
 export class App {
@@ -108,10 +111,11 @@ export class App {
   readonly logs: LogStore;
 
   constructor(folder: string) {
-    const metered = meteredUrl();
+    const url = meteredUrl();
+    const metered = url === undefined ? null : new MeteredClient(url);
     this.recognisers = new Map<string, Recogniser>([
       [LOCAL_ENGINE_ID, this.localRecogniser],
-      ...(metered === undefined ? [] : [[METERED_ENGINE_ID, new MeteredService(metered)] as const])
+      ...(metered === null ? [] : [[METERED_ENGINE_ID, new MeteredService(metered)] as const])
     ]);
     this.#db = openFolder(folder);
     openRegister(folder);
@@ -224,7 +228,10 @@ export class App {
     this.translating = new Translating({
       tracks: this.tracks,
       trackStore: this.trackStore,
-      translators: new Map([[APERTIUM_ID, this.#apertium]]),
+      translators: new Map<string, Translator>([
+        [APERTIUM_ID, this.#apertium],
+        ...(metered === null ? [] : [[METERED_TRANSLATOR_ID, new MeteredTranslator(metered)] as const])
+      ]),
       jobs: () => this.jobs,
       remembered: new RememberedStore(this.#db),
       changed: (id) => this.changed(id)

@@ -1,5 +1,5 @@
 /** What a hearing costs, before it is asked for. */
-import { startedMinutes } from './recognisers/metered/protocol';
+import { startedMinutes } from './metered/protocol';
 import type { EngineFacts } from './recognisers/recogniser';
 
 export interface Quote {

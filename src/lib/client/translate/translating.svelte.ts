@@ -158,10 +158,22 @@ export class Translating {
     };
   }
 
+  #expected: Promise<Track | null> | undefined;
+  /** A source that is on its way already, for the first that asks. */
+  expect(source: Promise<Track | null> | undefined): void {
+    this.#expected = source;
+  }
+
   /** Fetches the source as it is now. */
   async loadSource(): Promise<void> {
     const { sourceTrackId } = this.#view.track;
     if (sourceTrackId === null) return;
+    const expected = await this.#expected;
+    this.#expected = undefined;
+    if (expected !== undefined && expected !== null) {
+      this.source = expected;
+      return;
+    }
     try {
       this.source = (await api.document(sourceTrackId)).track;
       this.failure = null;

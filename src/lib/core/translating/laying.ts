@@ -29,7 +29,7 @@ export interface LaidToken {
 const PER_CHARACTER_OVER = 1000;
 const EMPTY = 3000;
 /** What a share costs that is longer or shorter than its source's by all of it. */
-const OUT_OF_PROPORTION = 220;
+const OUT_OF_PROPORTION = 170;
 const AT_SENTENCE_END = -60;
 const AT_CLAUSE_END = -45;
 const ANYWHERE = 60;
@@ -50,12 +50,14 @@ export function layOnPlaces(
     lengthTo.push(lengthTo[at]! + (at > 0 && token.spaceBefore ? 1 : 0) + lineLength(token.text, language));
   const whole = Math.max(1, lengthTo.at(-1)!);
   const sourceWhole = places.reduce((sum, { source }) => sum + source.length, 0);
+  const rooms = roomsFor(places, whole);
   const anchors = places.map(({ source }) => anchorsIn(source));
   const allAnchors = new Set(anchors.flat());
   const tokenAnchors = tokens.map(({ text }) => anchorsIn(text).filter((anchor) => allAnchors.has(anchor)));
 
   const costOf = (place: number, from: number, to: number): number => {
-    const { source, room } = places[place]!;
+    const { source } = places[place]!;
+    const room = rooms[place]!;
     const ideal = (whole * source.length) / Math.max(1, sourceWhole);
     if (from === to) return EMPTY + ideal;
     const length = lengthTo[to]! - lengthTo[from]! - (from > 0 && tokens[from]!.spaceBefore ? 1 : 0);
@@ -102,6 +104,28 @@ export function layOnPlaces(
     to = from;
   }
   return runs;
+}
+
+/** Words that are broken over lines fill so much of them. */
+const FILLED = 0.9;
+
+/**
+ * The room of each place. Where all of it together is too small for the words, each is larger by as much: what cannot be
+ * kept must not be kept by the worst of breaks.
+ */
+function roomsFor(places: readonly LayingPlace[], whole: number): readonly Room[] {
+  const sumOf = (sizeOf: (room: Room) => number): number => places.reduce((sum, { room }) => sum + sizeOf(room), 0);
+  const read = sumOf(({ maxCharacters }) => maxCharacters);
+  const set = sumOf(({ maxLines, maxCharsPerLine }) => maxLines * maxCharsPerLine * FILLED);
+  const [byReading, byLines] = [read, set].map((room) => Math.max(1, whole / (FILLED * Math.max(1, room)))) as [
+    number,
+    number
+  ];
+  return places.map(({ room: { maxLines, maxCharsPerLine, maxCharacters } }) => ({
+    maxLines,
+    maxCharsPerLine: whole <= set ? maxCharsPerLine : Math.ceil(maxCharsPerLine * byLines),
+    maxCharacters: whole <= read ? maxCharacters : Math.ceil(maxCharacters * byReading)
+  }));
 }
 
 /** Characters by which words are longer than the lines that they have. */

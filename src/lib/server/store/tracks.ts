@@ -140,14 +140,26 @@ export class TrackStore {
       .run(track.id, track.id, atMs);
   }
 
-  /** The track once more, under another id and for another recording, with its versions and what was judged. */
-  copy(id: string, to: { readonly id: string; readonly recordingId: string }, atMs: number): void {
+  /**
+   * The track once more, under another id and for another recording, with its versions and what was judged.
+   * `sourceTrackId`: what it translates there, left out the same. `isCarried`: it is taken over to the next cut.
+   */
+  copy(
+    id: string,
+    to: {
+      readonly id: string;
+      readonly recordingId: string;
+      readonly sourceTrackId?: TrackId | undefined;
+      readonly isCarried?: boolean;
+    },
+    atMs: number
+  ): void {
     this.#db
       .prepare(
-        `INSERT INTO tracks (id, recording_id, source_track_id, language, kind, title, state, revision, word_count, corrected_count, cue_count, created_at_ms, edited_at_ms)
-         SELECT ?, ?, source_track_id, language, kind, title, state, revision, word_count, corrected_count, cue_count, ?, ? FROM tracks WHERE id = ?`
+        `INSERT INTO tracks (id, recording_id, source_track_id, carried_from, language, kind, title, state, revision, word_count, corrected_count, cue_count, created_at_ms, edited_at_ms)
+         SELECT ?, ?, coalesce(?, source_track_id), ?, language, kind, title, state, revision, word_count, corrected_count, cue_count, ?, ? FROM tracks WHERE id = ?`
       )
-      .run(to.id, to.recordingId, atMs, atMs, id);
+      .run(to.id, to.recordingId, to.sourceTrackId ?? null, to.isCarried === true ? id : null, atMs, atMs, id);
     // A draft's version has the id of its track.
     this.#db
       .prepare(
@@ -167,6 +179,14 @@ export class TrackStore {
          SELECT ?, key, reason, accepted_at_ms FROM accepted_findings WHERE track_id = ?`
       )
       .run(to.id, id);
+  }
+
+  /** The track of a recording that was taken over from one of the cut before; `null` where there is none. */
+  findCarried(recordingId: string, fromId: string): TrackId | null {
+    const row = this.#db
+      .prepare('SELECT id FROM tracks WHERE recording_id = ? AND carried_from = ? AND binned_at_ms IS NULL')
+      .get(recordingId, fromId);
+    return row === undefined ? null : z.object({ id: trackIdSchema }).parse(row).id;
   }
 
   /** What lists show of a track, as it is at a revision. */

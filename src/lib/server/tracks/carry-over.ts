@@ -8,11 +8,13 @@ import { ApiProblem } from '../problem';
 import type { Preparing } from '../recordings/preparing';
 import type { CutRemarkStore } from '../store/cut-remarks';
 import type { LogStore } from '../store/log';
+import type { TrackStore } from '../store/tracks';
 import type { OpenTracks } from './open-tracks';
 
 interface Parts {
   readonly preparing: Preparing;
   readonly tracks: OpenTracks;
+  readonly trackStore: TrackStore;
   readonly files: MediaFiles;
   readonly cutRemarks: CutRemarkStore;
   readonly logs: LogStore;
@@ -20,7 +22,7 @@ interface Parts {
 
 /** Gives the id of the new track. Waits for the comparison; throws `no_cut`, `unknown_track`, `not_of_the_cut_before`. */
 export async function carryTrackOver(
-  { preparing, tracks, files, cutRemarks, logs }: Parts,
+  { preparing, tracks, trackStore, files, cutRemarks, logs }: Parts,
   recordingId: string,
   fromTrackId: TrackId,
   signal: AbortSignal
@@ -33,9 +35,18 @@ export async function carryTrackOver(
       'This track belongs to another recording than the cut before this one; choose one of that cut.'
     );
   const comparison = await loadComparison(files, recordingId);
-  return logs.atOnce(() => {
-    const over = tracks.carryOver(fromTrackId, recordingId, (track) => carryOver(track, comparison, randomUUID));
+  const carry = (id: TrackId): TrackId => {
+    const { sourceTrackId } = tracks.get(id).track;
+    const sourceId = sourceTrackId === null ? undefined : carriedSource(sourceTrackId);
+    const over = tracks.carryOver(id, recordingId, (track) => carryOver(track, comparison, randomUUID), sourceId);
     cutRemarks.insert(over.id, over.remarks());
     return over.id;
-  });
+  };
+  /** A translation brings its source along, unless that is there already. */
+  const carriedSource = (id: TrackId): TrackId | undefined => {
+    const known = trackStore.findCarried(recordingId, id);
+    const isOfThatCut = trackStore.findSummary(id)?.recordingId === earlierId;
+    return known ?? (isOfThatCut ? carry(id) : undefined);
+  };
+  return logs.atOnce(() => carry(fromTrackId));
 }

@@ -109,15 +109,17 @@ export class OpenTracks {
   carryOver(
     id: string,
     recordingId: string,
-    carry: (track: Track) => CarriedOver
+    carry: (track: Track) => CarriedOver,
+    /** What it translates there, where it translates anything. */
+    sourceTrackId: TrackId | undefined
   ): { readonly id: TrackId } & CarriedOver {
     const carried = carry(this.get(id).track);
     const newId = asTrackId(randomUUID());
     this.#logs.atOnce(() => {
-      this.#store.copy(id, { id: newId, recordingId }, Date.now());
+      this.#store.copy(id, { id: newId, recordingId, sourceTrackId, isCarried: true }, Date.now());
       this.#log.copy(
         id,
-        { id: newId, recordingId },
+        { id: newId, recordingId, ...(sourceTrackId !== undefined && { sourceTrackId }) },
         {
           label: 'carry over to the new cut',
           make: (track) => ({ ...track, words: carried.words, cues: carried.cues })

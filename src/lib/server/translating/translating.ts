@@ -299,7 +299,9 @@ export class Translating {
     const all = sentencesOf(source, rows);
     const isMeant = all.map(({ pieces }) => pieces.some(({ row }) => isToDraft(rows[row]!)));
     const meant = all.filter((_, at) => isMeant[at]);
-    const names = [...new Set([...source.names, ...source.speakers.map(({ name }) => name)])];
+    const names = translator.guardsNames
+      ? []
+      : [...new Set([...source.names, ...source.speakers.map(({ name }) => name)])];
     const prepared = meant.map((sentence) => prepareForEngine(sentence, names));
     tell('translating', 0.02);
     const answers = await translator.translate({

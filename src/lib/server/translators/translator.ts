@@ -47,6 +47,8 @@ export interface TranslateRequest {
 }
 
 export interface Translator {
+  /** Whether names stay what they are in its hands; else they are kept from it. */
+  readonly guardsNames: boolean;
   facts(): Promise<TranslatorFacts>;
   /**
    * One translation for each sentence, `null` where the engine failed on it twice. Rejects when aborted, or when it cannot

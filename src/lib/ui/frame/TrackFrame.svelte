@@ -2,7 +2,8 @@
   import type { TrackId } from '$lib/core/id';
   import { goto } from '$app/navigation';
   import { onMount, type Snippet } from 'svelte';
-  import { api } from '$lib/client/api';
+  import { api, type Recording } from '$lib/client/api';
+  import type { Track } from '$lib/core/track';
   import { COMMANDS, type CommandId, type Place } from '$lib/client/keys/commands';
   import type { PLACE_PARTS } from '../places';
   import { listenToServer } from '$lib/client/events';
@@ -37,9 +38,13 @@
     let opened: TrackDesk | undefined;
     const open = async (): Promise<void> => {
       try {
-        const [recording, session] = await Promise.all([api.recording(recordingId), TrackSession.open(trackId)]);
+        const asked = api.recording(recordingId);
+        // A translation is worked on beside its source: both come at once.
+        const sourceAsked = place === 'translate' ? asked.then(sourceOf) : undefined;
+        const [recording, session] = await Promise.all([asked, TrackSession.open(trackId)]);
         if (isGone) return session.close();
         opened = new TrackDesk(new RecordingView(recording), session);
+        opened.translating.expect(sourceAsked);
         opened.cueId = session.track.cues[0]?.id ?? null;
         desk = opened;
         const job = recording.jobId === undefined ? null : await api.job(recording.jobId);
@@ -65,6 +70,17 @@
       opened?.close();
     };
   });
+
+  /** The source of the track as it is now; `null` where it has none, or it does not come. */
+  async function sourceOf({ tracks }: Recording): Promise<Track | null> {
+    const sourceTrackId = tracks.find(({ id }) => id === trackId)?.sourceTrackId;
+    if (sourceTrackId === undefined) return null;
+    // Whoever needs it asks again, and tells why.
+    return api.document(sourceTrackId).then(
+      ({ track }) => track,
+      () => null
+    );
+  }
 
   function showKeys(isOpen: boolean): void {
     areKeysOpen = isOpen;

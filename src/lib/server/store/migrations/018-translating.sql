@@ -1,3 +1,5 @@
+-- The track of the cut before that a track was taken over from: a translation finds its source by it.
+ALTER TABLE tracks ADD COLUMN carried_from TEXT;
 -- The house's own words for its own things, by the languages that they go from and to.
 CREATE TABLE glossary (
   from_language TEXT NOT NULL,

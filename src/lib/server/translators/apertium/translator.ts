@@ -22,6 +22,7 @@ interface Ready {
 }
 
 export class Apertium implements Translator {
+  readonly guardsNames = false;
   readonly #ready = new Map<string, Ready>();
 
   facts(): Promise<TranslatorFacts> {

@@ -1,5 +1,6 @@
-/** What the metered service and this application say to each other: JSON over HTTP, the sound as raw samples. */
+/** What the metered service and this application say to each other: JSON over HTTP, sound as raw samples. */
 import { msSchema } from '$lib/core/time';
+import { countCharacters } from '$lib/core/track';
 import { z } from 'zod';
 
 export const accountSchema = z.object({
@@ -11,7 +12,12 @@ export const accountSchema = z.object({
   /** ISO 4217. */
   currency: z.string(),
   /** BCP 47. */
-  languages: z.array(z.string())
+  languages: z.array(z.string()),
+  /** What it translates, and what each thousand characters cost that were begun. */
+  translating: z.object({
+    pairs: z.array(z.object({ from: z.string(), to: z.string() })),
+    centsPerThousand: z.int().min(0)
+  })
 });
 export type Account = z.infer<typeof accountSchema>;
 
@@ -50,3 +56,30 @@ export const refusalSchema = z.object({ error: z.object({ code: z.string(), mess
 
 /** Every minute that was begun is paid. */
 export const startedMinutes = (durationMs: number): number => Math.max(1, Math.ceil(durationMs / 60_000));
+
+/** `POST /translations`. The same key is the same order. */
+export const textOrderRequest = z.object({
+  key: z.string().min(8).max(200),
+  /** BCP 47. */
+  from: z.string(),
+  to: z.string(),
+  sentences: z.array(z.string().max(10_000)).min(1).max(20_000)
+});
+export type TextOrderRequest = z.infer<typeof textOrderRequest>;
+
+export const textOrderSchema = z.object({
+  id: z.uuid(),
+  state: z.enum(['working', 'done', 'failed', 'cancelled']),
+  progress: z.number().min(0).max(1),
+  characters: z.int(),
+  costCents: z.int(),
+  /** Why it failed. */
+  reason: z.string().optional(),
+  /** When it is done: one for each that was sent; `unknown`: the words, parted at spaces, that it is not sure of. */
+  sentences: z.array(z.object({ text: z.string(), unknown: z.array(z.int().min(0)) })).optional()
+});
+export type TextOrder = z.infer<typeof textOrderSchema>;
+
+/** What is paid for. */
+export const orderedCharacters = (sentences: readonly string[]): number =>
+  sentences.reduce((sum, sentence) => sum + countCharacters(sentence), 0);
