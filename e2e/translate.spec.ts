@@ -175,6 +175,7 @@ test('a row tells what its source said before, takes its times, and is remembere
   await page.goto(urlOf(id));
   await rows(page).focus();
   await page.keyboard.press('Enter');
+  await expect(text(page)).toBeFocused();
   await page.keyboard.insertText('El pèndol oscil·la una vegada');
   await page.keyboard.press('Enter');
   await expect(done(page)).toHaveText('1 of 5 done');
@@ -217,6 +218,7 @@ test('a row tells what its source said before, takes its times, and is remembere
   await rows(page).focus();
   await page.keyboard.press('n');
   await page.keyboard.press('Enter');
+  await expect(text(page)).toBeFocused();
   await page.keyboard.insertText('cada dos');
   await page.goto(urlOf(id));
   await expect(rows(page)).toContainText('cada dos');

@@ -58,8 +58,10 @@
   function commit(state: 'mine' | 'done'): void {
     clearTimeout(idle);
     const written = inHand;
+    if (written === null) return;
     typed = inHand = null;
-    if (written === null || written === saved || lookUp(desk.track).findCue(cue.id) === undefined) draft.mirror(null);
+    // Into a cue that is gone it goes to the list of what was not taken.
+    if (written === saved) draft.mirror(null);
     else draft.commit(writing(state, written));
   }
   function type(value: string): void {
