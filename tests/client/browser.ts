@@ -37,9 +37,12 @@ export class FakeServer {
     this.tracks = new OpenTracks(this.store, new LogStore(db), this.events);
   }
 
-  /** Takes a track under an id of its own, which comes back. */
+  /** Takes a track under an id of its own, which comes back. What it translates is there first. */
   put(track: Track): string {
     const id = `t${this.#count++}`;
+    const { sourceTrackId } = track;
+    if (sourceTrackId !== null && this.store.findSummary(sourceTrackId) === null)
+      this.tracks.insert({ ...track, id: sourceTrackId, recordingId: 'r', sourceTrackId: null }, 1);
     this.tracks.insert({ ...track, id: asTrackId(id), recordingId: 'r' }, 1);
     return id;
   }

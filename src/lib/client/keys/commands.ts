@@ -1246,7 +1246,6 @@ const table = [
     surface: 'x',
     typing: 'Alt+KeyX',
     places: TRANSLATE,
-    takesBack: ['rowDone'],
     run: ({ desk }) => desk.translating.toggleDone()
   },
   {

@@ -148,4 +148,16 @@
     font-family: var(--mono);
     cursor: pointer;
   }
+  @media (max-width: 1180px) {
+    header {
+      gap: 10px;
+    }
+    .what {
+      gap: 10px;
+    }
+    .place {
+      padding: 5px 7px;
+      font-size: 15px;
+    }
+  }
 </style>
