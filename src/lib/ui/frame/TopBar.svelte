@@ -81,7 +81,7 @@
 <style>
   header {
     display: grid;
-    grid-template-columns: auto minmax(0, 1fr) auto minmax(0, 1fr);
+    grid-template-columns: auto minmax(0, 1fr) auto minmax(min-content, 1fr);
     align-items: center;
     gap: 16px;
     height: 52px;
@@ -114,7 +114,7 @@
     gap: 2px;
   }
   .place {
-    padding: 5px 12px;
+    padding: 5px 10px;
     border-radius: 3px 10px 3px 10px;
     color: var(--soft-ink);
     font-size: 16px;
