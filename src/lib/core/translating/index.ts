@@ -9,7 +9,7 @@ export { makeTranslation, type BeginOptions } from './begin';
 export { clipboardParts, rowNumber, type ClipboardPart } from './clipboard';
 export { layOnPlaces, type LaidToken, type LayingPlace, type Room } from './laying';
 export { readPasted, type Pasted, type PastedRow, type PasteProblem } from './pasted';
-export { rowsOf, textOfCues, type Row, type RowState } from './rows';
+export { rowsOf, type Row, type RowState } from './rows';
 export { sentencesOf, type Sentence, type SentencePiece } from './sentences';
 export { finishFromEngine, prepareForEngine, type Prepared } from './engine-text';
 export {
@@ -23,5 +23,5 @@ export {
 } from './drafting';
 export { layCaptions } from './captions';
 export { glossaryTermSchema, hasTerm, termsIn, termsNotUsed, type GlossaryTerm } from './glossary';
-export { LEAST_LIKENESS, memoryKey, recall, wordsForMemory, type Recalled, type Remembered } from './memory';
+export { memoryKey, recall, wordsForMemory, type Recalled, type Remembered } from './memory';
 export { typeset } from './typeset';

@@ -14,7 +14,7 @@ export interface Recalled<R extends Remembered> {
 }
 
 /** Less alike than this, a sentence is another one. */
-export const LEAST_LIKENESS = 0.7;
+const LEAST_LIKENESS = 0.7;
 const MOST_RECALLED = 3;
 
 /** The words of a sentence as they are compared: without capitals and marks. Signs of scripts without spaces each alone. */

@@ -6,7 +6,6 @@ import {
   lookUp,
   madeFrom,
   partLines,
-  shownWords,
   shownWordsOfAll,
   type Cue,
   type Track,
@@ -29,10 +28,6 @@ export interface Row {
 
 /** The text of a cue as one line, without what is shown for a change of voice. */
 const lineOf = (cue: Cue, words: readonly Word[]): string => joinLines(partLines(cue, words).map(joinWords));
-
-/** What cues say together, as one line. */
-export const textOfCues = (track: Track, cues: readonly Cue[]): string =>
-  joinLines(cues.map((cue) => lineOf(cue, shownWords(track, cue))));
 
 /**
  * All rows, in the order of the source; cues without a source stand where their times put them. A cue whose source was
