@@ -4,7 +4,7 @@ import { z } from 'zod';
 import { completeCommand, tryCommands, type Command } from '$lib/core/commands';
 import { asTrackId, trackIdSchema } from '$lib/core/id';
 import { FORMATS, trackFromFile, type ParsedCaptions } from '$lib/core/formats';
-import { countCharacters, isSameLanguage, joinWords, languageName, shownWords, type Track } from '$lib/core/track';
+import { countCharacters, isSameLanguage, languageName, type Track } from '$lib/core/track';
 import {
   clipboardParts,
   cuesForRows,
@@ -23,6 +23,7 @@ import {
   writeRowText,
   type ClipboardPart,
   type Pasted,
+  type PastedRow,
   type Row,
   type Recalled,
   type Remembered,
@@ -211,17 +212,11 @@ export class Translating {
     const part = rows.slice(firstRow, asked.rows === undefined ? undefined : firstRow + asked.rows);
     if (part.length === 0)
       throw new ApiProblem(422, 'no_rows', `There are ${rows.length} rows; the part begins behind them.`);
-    const read = readPasted(asked.text, {
-      sources: part.map(({ source }) => source),
-      firstRow,
-      language: pair.target.language
-    });
-    if (!read.ok) throw new ApiProblem(422, read.problem.code, read.problem.message);
-    const pasted = read.value;
+    const pasted = pastedOn(asked.text, part, { firstRow, language: pair.target.language });
     if (asked.dryRun) return { pasted, taken: null };
     const chosen = asked.only === undefined ? null : new Set(asked.only);
     const commands = (now: Track): readonly Command[] => {
-      const found = new Map(pasted.rows.map((row) => [row.row, row]));
+      const found = byRow(pasted);
       const texts = rows.map((row, at) => {
         const own = found.get(at);
         const isMeant =
@@ -229,8 +224,8 @@ export class Translating {
           (chosen?.has(at) ?? true) &&
           (asked.overwrite || row.state === 'empty' || row.state === 'machine');
         if (!isMeant) return null;
-        if (own.text !== '') return { text: own.text, isDoubtful: !own.sure };
-        return asked.keepSource && row.state === 'empty' ? { text: row.source, isDoubtful: true } : null;
+        const keptSource = asked.keepSource && row.state === 'empty' ? { text: row.source, isDoubtful: true } : null;
+        return textFrom(own) ?? keptSource;
       });
       return textsOnRows({ target: now, source: pair.source }, texts);
     };
@@ -246,8 +241,10 @@ export class Translating {
   /** What drafting the whole of a track would cost; `null`: nothing. */
   async quoteOfAll(sourceId: string, engine: string): Promise<TextQuote | null> {
     const source = this.#parts.tracks.get(sourceId).track;
-    const characters = source.cues.reduce((sum, cue) => sum + countCharacters(joinWords(shownWords(source, cue))), 0);
-    return textQuote(await this.#facts(engine), characters);
+    // As `begin` reckons it: the price that is agreed to must be the one that was told.
+    const { id, language, title } = source;
+    const begun = makeTranslation(source, { id, language, title, text: 'sounds', mint: randomUUID });
+    return textQuote(await this.#facts(engine), charactersToDraft(source, rowsOf(begun, source)));
   }
 
   #facts(engine: string | undefined): Promise<TranslatorFacts> {
@@ -297,7 +294,7 @@ export class Translating {
     const { target, source } = this.pair(trackId);
     const rows = rowsOf(target, source);
     const all = sentencesOf(source, rows);
-    const isMeant = all.map(({ pieces }) => pieces.some(({ row }) => isToDraft(rows[row]!)));
+    const isMeant = all.map((sentence) => isToDraft(sentence, rows));
     const meant = all.filter((_, at) => isMeant[at]);
     const names = translator.guardsNames
       ? []
@@ -344,15 +341,10 @@ export class Translating {
         texts.map((own, at) => (own === '' ? null : { text: own, isDoubtful: isDoubtful[at]! }))
       );
     }
-    const read = readPasted(text, { sources: rows.map((row) => row.source), firstRow: 0, language: target.language });
-    if (!read.ok) throw new ApiProblem(422, read.problem.code, read.problem.message);
-    const found = new Map(read.value.rows.map((row) => [row.row, row]));
+    const found = byRow(pastedOn(text, rows, { firstRow: 0, language: target.language }));
     return textsOnRows(
       pair,
-      rows.map((_, at) => {
-        const own = found.get(at);
-        return own === undefined || own.text === '' ? null : { text: own.text, isDoubtful: !own.sure };
-      })
+      rows.map((_, at) => textFrom(found.get(at)))
     );
   }
 
@@ -372,6 +364,23 @@ function captionsIn(text: string): ParsedCaptions | null {
   }
   return null;
 }
+
+/** What was pasted, on rows of which the first has its place among all. Throws 422. */
+function pastedOn(
+  text: string,
+  rows: readonly Row[],
+  { firstRow, language }: { readonly firstRow: number; readonly language: string }
+): Pasted {
+  const read = readPasted(text, { sources: rows.map(({ source }) => source), firstRow, language });
+  if (!read.ok) throw new ApiProblem(422, read.problem.code, read.problem.message);
+  return read.value;
+}
+
+const byRow = ({ rows }: Pasted): ReadonlyMap<number, PastedRow> => new Map(rows.map((row) => [row.row, row]));
+
+/** `null` where nothing came. */
+const textFrom = (pasted: PastedRow | undefined): RowText | null =>
+  pasted === undefined || pasted.text === '' ? null : { text: pasted.text, isDoubtful: !pasted.sure };
 
 /** What writes on rows, after what gives each of them a cue. */
 function onRows(
@@ -418,9 +427,9 @@ function bestPair(pairs: readonly TranslatorPair[], from: string, to: string): T
 
 /** Whole sentences are sent, wherever something of them is still to be drafted. */
 const charactersToDraft = (source: Track, rows: readonly Row[]): number =>
-  sentencesToDraft(source, rows).reduce((sum, { text }) => sum + countCharacters(text), 0);
+  sentencesOf(source, rows)
+    .filter((sentence) => isToDraft(sentence, rows))
+    .reduce((sum, { text }) => sum + countCharacters(text), 0);
 
-const sentencesToDraft = (source: Track, rows: readonly Row[]): readonly Sentence[] =>
-  sentencesOf(source, rows).filter(({ pieces }) => pieces.some(({ row }) => isToDraft(rows[row]!)));
-
-const isToDraft = (row: Row): boolean => mayDraft(row) || row.cues.length === 0;
+const isToDraft = ({ pieces }: Sentence, rows: readonly Row[]): boolean =>
+  pieces.some(({ row }) => mayDraft(rows[row]!) || rows[row]!.cues.length === 0);
