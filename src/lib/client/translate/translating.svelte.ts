@@ -3,10 +3,11 @@ import { CodedError } from '$lib/core/coded-error';
 import type { ClientCommand } from '$lib/core/commands';
 import { asCueId, type CueId } from '$lib/core/id';
 import { messageOf } from '$lib/core/message-of';
-import { clamp, toSpan } from '$lib/core/time';
+import { clamp, spanOf } from '$lib/core/time';
 import { lookUp, writtenLines, type Cue, type Track } from '$lib/core/track';
 import {
   cuesForRows,
+  markOf,
   rowsOf,
   termsIn,
   termsNotUsed,
@@ -293,32 +294,23 @@ export class Translating {
   }
 
   #mark(rows: readonly Row[], state: 'mine' | 'done'): boolean {
-    const cues = rows.flatMap((row) =>
-      row.cues.map((cue) => ({
-        cueId: cue.id,
-        translation: { state, sourceText: row.source },
-        ...(row.cues.length === 1 && { sourceCueIds: row.sourceCues.map(({ id }) => id) })
-      }))
-    );
+    const cues = rows.flatMap((row) => row.cues.map((cue) => ({ cueId: cue.id, ...markOf(row, state) })));
     return cues.length > 0 && this.#view.edit([{ type: 'markRows', cues }]);
   }
 
   /** Rows whose one cue stands at other times than its source. */
   readonly offTime: readonly Row[] = $derived.by(() =>
     this.rows.filter(({ cues: [cue, ...more], sourceCues }) => {
-      const [first] = sourceCues;
-      if (cue === undefined || first === undefined || more.length > 0) return false;
-      return cue.startMs !== first.startMs || cue.endMs !== Math.max(...sourceCues.map(({ endMs }) => endMs));
+      if (cue === undefined || sourceCues.length === 0 || more.length > 0) return false;
+      const { startMs, endMs } = spanOf(sourceCues);
+      return cue.startMs !== startMs || cue.endMs !== endMs;
     })
   );
 
   /** The times of the source, for the row in hand or for all. */
   takeTimes(which: 'row' | 'all'): void {
     const rows = which === 'all' ? this.offTime : this.offTime.filter((row) => row === this.row);
-    const times = rows.map(({ cues: [cue], sourceCues }) => ({
-      cueId: cue!.id,
-      ...toSpan({ startMs: sourceCues[0]!.startMs, endMs: Math.max(...sourceCues.map(({ endMs }) => endMs)) })
-    }));
+    const times = rows.map(({ cues: [cue], sourceCues }) => ({ cueId: cue!.id, ...spanOf(sourceCues) }));
     if (times.length === 0) return this.#view.say(phrases.translating.timesFit);
     this.#view.edit([{ type: 'timeCues', times }], phrases.translating.timesTaken(times.length));
   }

@@ -1,5 +1,6 @@
 /** Captions made elsewhere, in the language of the translation, laid on the cues of the source by their times. */
 import { joinLines, joinWords, shownWords, tokenize, escapeMarkup, type Cue, type Track } from '../track';
+import { spanOf } from '../time';
 import { layOnPlaces } from './laying';
 import type { Row } from './rows';
 
@@ -19,10 +20,7 @@ const NEAR_MS = 700;
 const NO_LIMIT = { maxLines: 100, maxCharsPerLine: 1000, maxCharacters: 100_000 };
 
 export function layCaptions(captions: Track, rows: readonly Row[], language: string): LaidCaptions {
-  const spans = rows.map(({ sourceCues, cues }) => {
-    const own = sourceCues.length > 0 ? sourceCues : cues;
-    return { startMs: Math.min(...own.map((cue) => cue.startMs)), endMs: Math.max(...own.map((cue) => cue.endMs)) };
-  });
+  const spans = rows.map(({ sourceCues, cues }) => spanOf(sourceCues.length > 0 ? sourceCues : cues));
   const parts = rows.map((): string[] => []);
   const isDoubtful = rows.map(() => false);
   const left: string[] = [];

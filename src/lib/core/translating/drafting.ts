@@ -2,7 +2,7 @@
 import type { Command, CommandOf } from '../commands';
 import { breakIntoLines } from '../cueing';
 import { asCueId, asWordId } from '../id';
-import { toSpan } from '../time';
+import { spanOf } from '../time';
 import {
   cueSpeaker,
   escapeMarkup,
@@ -33,6 +33,22 @@ interface DraftedToken extends Token {
 }
 
 export type WrittenCue = CommandOf<'writeRows'>['cues'][number];
+
+/** What is kept with each cue of a row: how far it is, and what its source says now. */
+export const markOf = (
+  { cues, sourceCues, source }: Row,
+  state: Translation['state']
+): Pick<WrittenCue, 'translation' | 'sourceCueIds'> => ({
+  translation: { state, sourceText: source },
+  // A row that was found by its times has its source from now on.
+  ...(cues.length === 1 && { sourceCueIds: sourceCues.map(({ id }) => id) })
+});
+
+/** Who says a row, where it is one alone. */
+function speakerOf(source: Track, { sourceCues }: Row): Pick<WrittenCue, 'speakerId'> {
+  const [speakerId, ...others] = new Set(sourceCues.map((cue) => cueSpeaker(source, cue)));
+  return speakerId === undefined || others.length > 0 ? {} : { speakerId };
+}
 
 /** Rows that a machine may write: nobody has touched them, and there is a cue to write in. */
 export const mayDraft = ({ state, cues }: Row): boolean =>
@@ -82,10 +98,8 @@ export function cuesForRows(rows: readonly Row[], mint: () => string): readonly 
     .filter(({ cues }) => cues.length === 0)
     .flatMap(({ sourceCues, source }): readonly Command[] => {
       const newCueId = asCueId(mint());
-      const startMs = Math.min(...sourceCues.map((cue) => cue.startMs));
-      const endMs = Math.max(...sourceCues.map((cue) => cue.endMs));
       return [
-        { type: 'addCue', ...toSpan({ startMs, endMs }), lines: [], newCueId, newWordIds: [] },
+        { type: 'addCue', ...spanOf(sourceCues), lines: [], newCueId, newWordIds: [] },
         {
           type: 'markRows',
           cues: [
@@ -119,11 +133,9 @@ function laySentence(
     const whole = Math.max(1, rows[row]!.source.length);
     return { source, room: roomOf(target, rows[row]!.cues, source.length / whole) };
   });
-  layOnPlaces(tokens, places, target.language).forEach(({ from, to }, at) => {
-    const own = tokensOf[pieces[at]!.row]!;
-    // Where the piece does not begin the row, the script says whether a space stands between.
-    own.push(...tokens.slice(from, to));
-  });
+  layOnPlaces(tokens, places, target.language).forEach(({ from, to }, at) =>
+    tokensOf[pieces[at]!.row]!.push(...tokens.slice(from, to))
+  );
 }
 
 /** What a share of cues has room for. */
@@ -151,17 +163,13 @@ function writtenCues(
           durations.map((length, at) => ({ source: length, room: roomOf(target, [row.cues[at]!], 1) })),
           target.language
         );
-  const speakers = new Set(row.sourceCues.map((cue) => cueSpeaker(source, cue)));
-  const [speakerId] = speakers;
   return runs.map(({ from, to }, at) => {
     const own = tokens.slice(from, to);
     return {
       cueId: row.cues[at]!.id,
       lines: linesOf(target, row.cues[at]!, own),
-      translation: { state, sourceText: row.source },
-      // A row that was found by its times has its source from now on.
-      ...(row.cues.length === 1 && { sourceCueIds: row.sourceCues.map(({ id }) => id) }),
-      ...(speakers.size === 1 && { speakerId: speakerId! }),
+      ...markOf(row, state),
+      ...speakerOf(source, row),
       doubts: own.flatMap(({ isUnknown }, place) => (isUnknown ? place : []))
     };
   });
@@ -191,13 +199,10 @@ export function typeCue(
     state
   }: { readonly row: Row; readonly cue: Cue; readonly text: string; readonly state: Translation['state'] }
 ): WrittenCue {
-  const speakers = new Set(row.sourceCues.map((one) => cueSpeaker(source, one)));
-  const [speakerId] = speakers;
   return {
     cueId: cue.id,
     lines: /\n/.test(text) ? text.split('\n') : linesOf(target, cue, tokenize(text, target.language)),
-    translation: { state, sourceText: row.source },
-    ...(row.cues.length === 1 && { sourceCueIds: row.sourceCues.map(({ id }) => id) }),
-    ...(speakers.size === 1 && { speakerId: speakerId! })
+    ...markOf(row, state),
+    ...speakerOf(source, row)
   };
 }

@@ -15,6 +15,7 @@ export { finishFromEngine, prepareForEngine, type Prepared } from './engine-text
 export {
   cuesForRows,
   draftRows,
+  markOf,
   mayDraft,
   typeCue,
   writeRowText,
