@@ -1,6 +1,6 @@
 /** Microphones: which there are, and what one brings. */
-import { NARRATION_RATE_HZ } from '$lib/core/narration';
-import captureUrl from './capture.worklet.ts?worker&url';
+import { Incoming } from '$lib/core/narration';
+import { tap } from './tap';
 
 /** Why nothing can be heard: each has its sentence among the phrases. */
 export type MicrophoneProblem = 'none' | 'refused' | 'busy' | 'insecure' | 'unplugged' | 'failed';
@@ -48,60 +48,41 @@ export interface Taken {
 export class Capture {
   readonly id: string;
   readonly #stream: MediaStream;
-  readonly #context: AudioContext;
-  readonly #node: AudioWorkletNode;
-  #flushed: (() => void) | null = null;
+  readonly #incoming: Incoming;
+  readonly #untap: () => void;
 
-  private constructor(stream: MediaStream, context: AudioContext, { onPiece, onLost }: Taken) {
+  private constructor(stream: MediaStream, incoming: Incoming, untap: () => void) {
+    this.id = stream.getAudioTracks()[0]?.getSettings().deviceId ?? '';
     this.#stream = stream;
-    this.#context = context;
-    const [track] = stream.getAudioTracks();
-    this.id = track?.getSettings().deviceId ?? '';
-    track?.addEventListener('ended', onLost);
-    this.#node = new AudioWorkletNode(context, 'capture');
-    this.#node.port.onmessage = ({ data }: MessageEvent<Int16Array | null>) => {
-      if (data === null) this.#flushed?.();
-      else onPiece(data);
-    };
-    // It gives silence: what is not connected is not run.
-    context.createMediaStreamSource(stream).connect(this.#node).connect(context.destination);
+    this.#incoming = incoming;
+    this.#untap = untap;
   }
 
   /** Throws a `MicrophoneError`. `id`: `null` for the one that the browser prefers. */
-  static async open(id: string | null, processing: Processing, taken: Taken): Promise<Capture> {
+  static async open(id: string | null, processing: Processing, { onPiece, onLost }: Taken): Promise<Capture> {
     const devices = mediaDevices();
     if (devices === undefined) throw new MicrophoneError('insecure');
     let stream: MediaStream | null = null;
-    let context: AudioContext | null = null;
     try {
       stream = await devices.getUserMedia({
         audio: { ...processing, channelCount: 1, ...(id !== null && { deviceId: { exact: id } }) }
       });
-      // Microphones of other rates are resampled by the browser.
-      context = new AudioContext({ sampleRate: NARRATION_RATE_HZ });
-      await context.audioWorklet.addModule(captureUrl);
-      await context.resume();
-      return new Capture(stream, context, taken);
+      const incoming = new Incoming(onPiece);
+      return new Capture(stream, incoming, await tap(stream, (block) => incoming.add(block), onLost));
     } catch (cause) {
       for (const track of stream?.getTracks() ?? []) track.stop();
-      void context?.close();
       throw new MicrophoneError(problemOf(cause), { cause });
     }
   }
 
-  /** Resolves when all that came in before has been given. */
-  async flush(): Promise<void> {
-    await new Promise<void>((resolve) => {
-      this.#flushed = resolve;
-      this.#node.port.postMessage(null);
-    });
+  /** Gives what came and is no whole piece yet. */
+  flush(): void {
+    this.#incoming.flush();
   }
 
   close(): void {
-    this.#node.port.onmessage = null;
-    this.#flushed?.();
+    this.#untap();
     for (const track of this.#stream.getTracks()) track.stop();
-    void this.#context.close();
   }
 }
 

@@ -138,9 +138,9 @@ export class Narrating {
     this.#followScript();
   }
 
-  async pause(): Promise<void> {
+  pause(): void {
     if (this.state !== 'speaking') return;
-    await this.#capture?.flush();
+    this.#capture?.flush();
     this.#rest();
   }
   goOn(): void {
@@ -174,7 +174,7 @@ export class Narrating {
   async end(): Promise<Recording> {
     const before = this.state;
     try {
-      await this.pause();
+      this.pause();
       clearInterval(this.#look);
       this.state = 'ending';
       await this.#delivery!.whole();

@@ -1,5 +1,5 @@
 /**
- * What is measured of sound: waveform levels, speech regions and the pauses between chunks, cepstra, spectra, resampling,
+ * What is measured of sound: waveform levels, speech regions and the pauses between chunks, cepstra, spectra, resampling, whole or as it comes,
  * loud stretches without words, and the head of a sound file.
  */
 export { CEPSTRA, CepstralAnalyser, FRAME_STEP, logPitch, SAMPLES_A_MS } from './cepstra';
@@ -14,6 +14,7 @@ export {
   quietStretches,
   rmsOf
 } from './levels';
+export { RateConverter } from './rate';
 export { downsample, upsample } from './resample';
 export { findSounds, SOUND_PALETTE } from './sounds';
 export { SPECTRUM_BANDS, SPECTRUM_STEP_MS, speechSpectrum } from './spectrum';

@@ -1,7 +1,8 @@
 /**
- * Speech that is recorded while it is spoken: the levels of what comes in, the words so far and their sentences, the one
+ * Speech that is recorded while it is spoken: what a microphone brings in pieces, its levels, the words so far and their sentences, the one
  * that is said anew, and where in a script somebody reads.
  */
+export { Incoming, type SoundBlock } from './incoming';
 export {
   hasTrouble,
   measureInput,

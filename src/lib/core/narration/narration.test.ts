@@ -4,6 +4,7 @@ import { toSpan, wholeMs } from '../time';
 import {
   againFrom,
   hasTrouble,
+  Incoming,
   isLeftOut,
   LIVE_PAUSE_MS,
   measureInput,
@@ -15,7 +16,8 @@ import {
   UNWATCHED,
   utteranceEnd,
   watchInput,
-  type LiveWord
+  type LiveWord,
+  type SoundBlock
 } from '.';
 
 /** Words of 300 ms, one behind the other; `|` is a pause of a second. */
@@ -45,6 +47,76 @@ const anyWords = fc
       return { text: `w${at}`, ...toSpan({ startMs, endMs: ms }) };
     });
   });
+
+describe('what a microphone brings', () => {
+  const RATE_HZ = 48_000;
+  /** Samples that say where they stand. */
+  const ramp = (from: number, length: number): Float32Array =>
+    Float32Array.from({ length }, (_, at) => ((from + at) % 30_000) / 32_768);
+  const take = (blocks: readonly SoundBlock[]): number[] => {
+    const pieces: Int16Array[] = [];
+    const incoming = new Incoming((piece) => pieces.push(piece));
+    for (const block of blocks) incoming.add(block);
+    for (const piece of pieces) expect(piece).toHaveLength(4800);
+    incoming.flush();
+    incoming.flush();
+    return pieces.flatMap((piece) => [...piece]);
+  };
+
+  test('is cut into tenths of a second, all of it, whatever lengths it comes in and however late it is told', () => {
+    const came = fc.record({ length: fc.integer({ min: 1, max: 2000 }), lateMs: fc.nat(20) });
+    fc.assert(
+      fc.property(fc.array(came, { minLength: 1, maxLength: 30 }), (blocks) => {
+        let at = 0;
+        const samples = take(
+          blocks.map(({ length, lateMs }) => {
+            const block = { samples: ramp(at, length), rateHz: RATE_HZ, startMs: (at / RATE_HZ) * 1000 + lateMs };
+            at += length;
+            return block;
+          })
+        );
+        expect(samples).toEqual(Array.from({ length: at }, (_, sample) => sample % 30_000));
+      })
+    );
+  });
+
+  test('is silent where some of it was lost on its way, so that what follows stands at its time', () => {
+    const block = (startMs: number): SoundBlock => ({
+      samples: new Float32Array(480).fill(0.5),
+      rateHz: RATE_HZ,
+      startMs
+    });
+    const samples = take([block(1000), block(1010), block(1520), block(1530)]);
+    expect(samples).toHaveLength(540 * 48);
+    expect(samples.map((sample) => sample !== 0)).toEqual(
+      Array.from({ length: 540 * 48 }, (_, at) => at < 20 * 48 || at >= 520 * 48)
+    );
+    // A machine that slept was not spoken to.
+    expect(take([block(1000), block(3_600_000)])).toHaveLength(20 * 48);
+    expect(take([{ ...block(0), startMs: null }, block(5000)])).toHaveLength(20 * 48);
+  });
+
+  test('keeps the time of microphones of other rates, and what they lose too', () => {
+    for (const rateHz of [16_000, 44_100, 96_000]) {
+      const length = rateHz / 100;
+      const click = (at: number): Float32Array =>
+        Float32Array.from({ length }, (_, sample) => (at % 100 === 50 && sample === 0 ? 0.9 : 0));
+      // The seventh second never came.
+      const blocks = Array.from({ length: 1000 }, (_, at) => ({ samples: click(at), rateHz, startMs: at * 10 }));
+      const samples = take(blocks.filter((_, at) => at < 600 || at >= 700));
+      const clicks = samples.flatMap((sample, at) => (sample > 8000 ? [at / 48] : []));
+      const expected = [0, 1, 2, 3, 4, 5, 7, 8, 9].map((second) => second * 1000 + 500);
+      const near = expected.map((ms) => Math.min(...clicks.map((click) => Math.abs(click - ms))));
+      expect(Math.max(...near), `${rateHz} Hz`).toBeLessThan(0.05);
+      expect(clicks.every((click) => expected.some((ms) => Math.abs(click - ms) < 1))).toBe(true);
+    }
+  });
+
+  test('is cut off at the ends of the scale, not turned over', () => {
+    const samples = Float32Array.of(2, -2, 1, -1);
+    expect(take([{ samples, rateHz: RATE_HZ, startMs: null }])).toEqual([32_767, -32_768, 32_767, -32_768]);
+  });
+});
 
 describe('what comes in', () => {
   const tone = (size: number): Int16Array =>

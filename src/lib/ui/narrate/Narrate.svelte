@@ -83,7 +83,7 @@
   });
 
   async function record(): Promise<void> {
-    if (narrating.state === 'speaking') await narrating.pause();
+    if (narrating.state === 'speaking') narrating.pause();
     else if (narrating.state === 'paused') {
       if (!narrating.isOn) await switchOn();
       narrating.goOn();
