@@ -8,6 +8,7 @@ import type { TrackId } from '$lib/core/id';
 import { hasLargeLetters } from '$lib/core/light';
 import { messageOf } from '$lib/core/message-of';
 import { lookUp, trackShape, type Track } from '$lib/core/track';
+import type { GlossaryTerm } from '$lib/core/translating';
 import { api } from '../api';
 import { listenToServer } from '../events';
 import type { Contrasts } from '../contrast/contrasts.svelte';
@@ -15,6 +16,7 @@ import type { DoubtQueue } from '../doubt-queue.svelte';
 import { phrases } from '../phrases';
 import { stepRound } from '../step-round';
 import type { TrackView } from '../track-view.svelte';
+import { translateCalls } from '../translate/calls';
 import { answerSchema, type Asked } from './messages';
 
 /** After the last change of the track. */
@@ -62,6 +64,8 @@ export class CheckList {
   isLettingStand = $state(false);
   /** The track that this one translates. */
   #source: Track | null = $state.raw(null);
+  /** The house's, into this language. */
+  #terms: readonly GlossaryTerm[] = $state.raw([]);
   #letStand: readonly (readonly string[])[] = $state.raw([]);
   /** The one that was shown last, so that it is found again under another key, or the one that follows it. */
   #shown: Finding | null = null;
@@ -121,7 +125,8 @@ export class CheckList {
         : null,
       doubts: doubts.state === 'there' ? new Map(doubts.open.map((doubt) => [doubt.wordIds[0]!, doubt])) : null,
       isSpelled: doubts.isSpelled,
-      source: this.#source
+      source: this.#source,
+      terms: this.#terms
     };
   });
 
@@ -353,7 +358,9 @@ export class CheckList {
   /** One that is gone is told as not checked. */
   async #loadSource(id: TrackId): Promise<void> {
     try {
-      this.#source = (await api.document(id)).track;
+      const source = (await api.document(id)).track;
+      this.#terms = await translateCalls.terms(source.language, this.#view.track.language);
+      this.#source = source;
     } catch (error) {
       this.#source = null;
       if (!(error instanceof CodedError && error.code === 'unknown_track')) this.failure = messageOf(error);

@@ -4,6 +4,7 @@ import { findingSchema, type Knowledge } from '$lib/core/checks';
 import { clientCommandSchema } from '$lib/core/commands';
 import { doubtSchema } from '$lib/core/doubts';
 import { cueIdSchema, wordIdSchema } from '$lib/core/id';
+import { glossaryTermSchema } from '$lib/core/translating';
 import { trackChangesSchema, trackSchema } from '$lib/core/track';
 
 const spans = z.array(z.object({ startMs: z.number(), endMs: z.number() })).readonly();
@@ -19,7 +20,8 @@ const knowledgeSchema = z.object({
     .nullable(),
   doubts: z.map(wordIdSchema, doubtSchema).readonly().nullable(),
   isSpelled: z.boolean(),
-  source: trackSchema.nullable()
+  source: trackSchema.nullable(),
+  terms: z.array(glossaryTermSchema).readonly()
 }) satisfies z.ZodType<Knowledge>;
 
 /** The track comes first, then what changes in it. */

@@ -6,6 +6,7 @@ import { messageOf } from '$lib/core/message-of';
 import { clamp, spanOf } from '$lib/core/time';
 import { lookUp, writtenLines, type Cue, type Track } from '$lib/core/track';
 import {
+  countStates,
   cuesForRows,
   markOf,
   rowsOf,
@@ -83,11 +84,7 @@ export class Translating {
   readonly listed: readonly number[] = $derived.by(() =>
     this.rows.flatMap((row, at) => (this.#isListed(row) ? at : []))
   );
-  readonly counts: Readonly<Record<RowState, number>> = $derived.by(() => {
-    const counts: Record<RowState, number> = { empty: 0, machine: 0, mine: 0, done: 0 };
-    for (const { state } of this.rows) counts[state]++;
-    return counts;
-  });
+  readonly counts: Readonly<Record<RowState, number>> = $derived(countStates(this.rows));
   readonly changedCount: number = $derived(this.rows.filter(({ changedFrom }) => changedFrom !== null).length);
   /** Places of rows by their cues. */
   readonly #rowAt: ReadonlyMap<string, number> = $derived.by(

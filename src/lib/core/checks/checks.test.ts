@@ -232,6 +232,7 @@ const PLANTED: Readonly<Record<string, Track | { readonly track: Track; readonly
         ['untranslated', 'Its clock was made by a smith.', 'Its clock was made by a smith.'],
         ['source_numbers', 'It was made in 1704.', 'Sie wurde 1740 gemacht.'],
         ['source_names', 'Tobin made the clock.', 'Der Schmied hat sie gemacht.'],
+        ['source_terms', 'The escapement is worn.', 'Die Räder sind müde.'],
         ['source_room', 'It runs.', 'Sie geht nun acht Tage.']
       ] as const
     ).map(([rule, from, to]) => {
@@ -239,7 +240,8 @@ const PLANTED: Readonly<Record<string, Track | { readonly track: Track; readonly
       const track = trackOf([{ text: to, cue: { sourceCueIds: [asCueId('c0')] } }], {
         ...{ language: 'de', sourceTrackId: source.id }
       });
-      return [rule, { track, knowledge: { source } }];
+      const terms = [{ source: 'escapement', target: 'Hemmung', note: '' }];
+      return [rule, { track, knowledge: { source, terms } }];
     })
   ),
   source_changed: (() => {

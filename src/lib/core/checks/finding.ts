@@ -2,6 +2,7 @@
 import { z } from 'zod';
 import { cueIdSchema, wordIdSchema, type CueId, type WordId } from '../id';
 import type { Doubt } from '../doubts';
+import type { GlossaryTerm } from '../translating';
 import { msSchema, type ReckonedSpan, type Span } from '../time';
 import { SEVERITIES, type Cue, type Track, type Word } from '../track';
 
@@ -49,12 +50,14 @@ export interface Knowledge {
   readonly isSpelled: boolean;
   /** The track that this one translates. */
   readonly source: Track | null;
+  /** The house's, from the source's language into the track's. */
+  readonly terms: readonly GlossaryTerm[];
 }
 
 /** Nothing is known but how long the recording is. */
 export const knowOnly = (durationMs: number): Knowledge => ({
   ...{ durationMs, frameMs: 40, speech: null, shotsMs: null, sounds: null },
-  ...{ contrast: null, doubts: null, isSpelled: false, source: null }
+  ...{ contrast: null, doubts: null, isSpelled: false, source: null, terms: [] }
 });
 
 /** A cue with what it shows. */

@@ -1,7 +1,7 @@
 /** What a translation owes its source. */
 import { countCharacters, isSameLanguage, lookUp, plainLines, type Cue, type Track } from '../track';
 import type { CueId } from '../id';
-import { rowsOf } from '../translating';
+import { rowsOf, termsNotUsed, type Row } from '../translating';
 import { defineCheck, type Check } from './check';
 
 /** What the source shows where this cue stands. */
@@ -15,19 +15,14 @@ function sourceText({ sourceCueIds }: Cue, source: Track): string {
     .join(' ');
 }
 
-/** What the source of each cue said when it was translated, where it says something else now; by the tracks looked at last. */
-let known: { readonly track: Track; readonly source: Track; readonly changed: ReadonlyMap<CueId, string> } | null =
-  null;
+/** The row of each cue; by the tracks looked at last. */
+let known: { readonly track: Track; readonly source: Track; readonly rows: ReadonlyMap<CueId, Row> } | null = null;
 
-function changedCues(track: Track, source: Track): ReadonlyMap<CueId, string> {
-  if (known?.track === track && known.source === source) return known.changed;
-  const changed = new Map(
-    rowsOf(track, source).flatMap(({ cues, changedFrom }) =>
-      changedFrom === null ? [] : cues.map(({ id }): [CueId, string] => [id, changedFrom])
-    )
-  );
-  known = { track, source, changed };
-  return changed;
+function rowsByCue(track: Track, source: Track): ReadonlyMap<CueId, Row> {
+  if (known?.track === track && known.source === source) return known.rows;
+  const rows = new Map(rowsOf(track, source).flatMap((row) => row.cues.map(({ id }): [CueId, Row] => [id, row])));
+  known = { track, source, rows };
+  return rows;
 }
 
 const numbersIn = (text: string): readonly string[] =>
@@ -57,8 +52,8 @@ export const translationChecks: readonly Check[] = [
     needs: ['source'],
     severity: 'warning',
     look({ cue }, { knowledge, track }) {
-      const said = changedCues(track, knowledge.source!).get(cue.id);
-      return said === undefined ? null : { message: `The source said “${said}” when this was translated.` };
+      const said = rowsByCue(track, knowledge.source!).get(cue.id)?.changedFrom ?? null;
+      return said === null ? null : { message: `The source said “${said}” when this was translated.` };
     }
   }),
   defineCheck({
@@ -89,6 +84,21 @@ export const translationChecks: readonly Check[] = [
       return missing.length === 0
         ? null
         : { message: `The source names ${missing.join(', ')}, the translation does not.` };
+    }
+  }),
+  defineCheck({
+    id: 'source_terms',
+    group: 'words',
+    title: 'A term of the house is not used',
+    needs: ['source'],
+    severity: 'hint',
+    look({ cue }, { knowledge, track }) {
+      const row = rowsByCue(track, knowledge.source!).get(cue.id);
+      // Of a row of several cues it is told once.
+      if (row?.cues[0]?.id !== cue.id) return null;
+      return termsNotUsed(row.source, row.target, knowledge.terms).map(({ source, target }) => ({
+        message: `The house translates “${source}” as “${target}”.`
+      }));
     }
   }),
   defineCheck({

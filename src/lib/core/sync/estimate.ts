@@ -26,6 +26,12 @@ export interface SyncEstimate {
   readonly confidence: number;
 }
 
+/** Where a span lies once the estimate is taken. */
+export function syncedSpan({ startMs, endMs }: ReckonedSpan, { segments, ...whole }: SyncEstimate): ReckonedSpan {
+  const { speed, shiftMs } = segments?.find(({ fromMs, toMs }) => startMs >= fromMs && startMs < toMs) ?? whole;
+  return { startMs: startMs * speed + shiftMs, endMs: endMs * speed + shiftMs };
+}
+
 /** Ratios that arise where a file timed for one frame rate is played at another. */
 export const FRAME_RATE_MIX_UPS: readonly { readonly from: number; readonly to: number }[] = [
   { from: 23.976, to: 25 },

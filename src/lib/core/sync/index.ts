@@ -4,5 +4,12 @@
  * and jump at a price (Viterbi); runs on one line are made exact on the onsets of speech by a robust fit. Confidence
  * is how far that stands out from the same cues backwards, and how much of them lies on speech.
  */
-export { estimateSync, FRAME_RATE_MIX_UPS, speedOfMixUp, type SyncEstimate, type SyncSegment } from './estimate';
+export {
+  estimateSync,
+  FRAME_RATE_MIX_UPS,
+  speedOfMixUp,
+  syncedSpan,
+  type SyncEstimate,
+  type SyncSegment
+} from './estimate';
 export { lineThrough } from './line';

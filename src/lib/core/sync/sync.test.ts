@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import { makeSpokenTalk, numbers } from '../testing/any-talk';
 import type { ReckonedSpan } from '../time';
-import { estimateSync, FRAME_RATE_MIX_UPS, speedOfMixUp, type SyncEstimate } from '.';
+import { estimateSync, FRAME_RATE_MIX_UPS, speedOfMixUp, syncedSpan, type SyncEstimate } from '.';
 
 const talk = makeSpokenTalk(600_000, 11);
 
@@ -13,11 +13,7 @@ const disturbed = (cues: readonly ReckonedSpan[], shiftMs: number, speed: number
   }));
 
 function meanOffMs(estimate: SyncEstimate, given: readonly ReckonedSpan[], truth: readonly ReckonedSpan[]): number {
-  const { segments = [{ fromMs: -Infinity, toMs: Infinity, ...estimate }] } = estimate;
-  const off = given.map(({ startMs }, at) => {
-    const one = segments.find(({ fromMs, toMs }) => startMs >= fromMs && startMs < toMs) ?? segments.at(-1)!;
-    return Math.abs(startMs * one.speed + one.shiftMs - truth[at]!.startMs);
-  });
+  const off = given.map((cue, at) => Math.abs(syncedSpan(cue, estimate).startMs - truth[at]!.startMs));
   return off.reduce((sum, ms) => sum + ms, 0) / off.length;
 }
 

@@ -77,6 +77,10 @@ export const joinLines = (lines: readonly string[]): string =>
     ''
   );
 
+/** Words as plain text, of which some may have stood on lines of their own: with a space where their script sets one. */
+export const joinTokens = (tokens: readonly Pick<Word, 'text' | 'spaceBefore'>[]): string =>
+  tokens.reduce((text, token) => (token.spaceBefore ? joinLines([text, token.text]) : text + token.text), '');
+
 const isUnspacedSeam = (before: string, after: string): boolean =>
   UNSPACED_SIGN.test(before.at(-1)!) && UNSPACED_SIGN.test(after[0]!);
 
@@ -165,11 +169,13 @@ export function parseMarkedLine(line: string): { readonly text: string; readonly
   return { text, marks };
 }
 
-/** Scripts that set no space between words. */
-/** As they are, and the marks of their sentences. */
+/** Scripts that set no space between words, and the marks of their sentences. */
 const UNSPACED_SIGN =
   /[\p{sc=Han}\p{sc=Hiragana}\p{sc=Katakana}\p{sc=Thai}\p{sc=Lao}\p{sc=Khmer}\p{sc=Myanmar}\u3000-\u303f\u30fb-\u30fe\uff01-\uff0f\uff1a-\uff20]/u;
 const UNSPACED = /[\p{sc=Han}\p{sc=Hiragana}\p{sc=Katakana}\p{sc=Thai}\p{sc=Lao}\p{sc=Khmer}\p{sc=Myanmar}]/u;
+/** Whether a text, or some of it, is in a script that sets no spaces between its words. */
+export const setsNoSpaces = (text: string): boolean => UNSPACED.test(text);
+
 /** White space that parts words. No-break spaces do not: they hold a word together. A full-width space is a sign of its line. */
 const BETWEEN = /[\t\n\v\f\r \u0085\u1680\u2000-\u2006\u2008-\u200a\u2028\u2029\u205f]+/u;
 const SOUND_OR_WORD = /\[[^[\]\n]*\][.,!?]*|[^\t\n\v\f\r \u0085\u1680\u2000-\u2006\u2008-\u200a\u2028\u2029\u205f]+/gu;
@@ -195,7 +201,7 @@ export function tokenize(line: string, language: string): readonly Token[] {
       push(found.index, found.index + whole.length, spaceBefore);
       continue;
     }
-    if (!UNSPACED.test(whole)) {
+    if (!setsNoSpaces(whole)) {
       push(found.index, found.index + whole.length, spaceBefore);
       continue;
     }

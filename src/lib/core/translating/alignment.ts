@@ -279,7 +279,7 @@ function forward(model: Model): readonly Level[] {
       if (sum[place - low] === Number.NEGATIVE_INFINITY || place === count || !mayBreak(model, place)) continue;
       const to = nextBreak[place]!;
       if (to - low >= sum.length) continue;
-      const cost = SKIPPED_LINE + SKIPPED_CHARACTER * (lengthTo[to]! - lengthTo[place]!);
+      const cost = lineCost(model, place, to);
       enter(level, to, sum[place - low]! + cost, best[place - low]! + cost, { from: place, isSkip: true });
     }
     if (at < rows.length) levels.push(stepped(model, at, level));
@@ -291,6 +291,9 @@ function forward(model: Model): readonly Level[] {
   }
   return levels;
 }
+
+const lineCost = ({ lengthTo }: Model, from: number, to: number): number =>
+  SKIPPED_LINE + SKIPPED_CHARACTER * (lengthTo[to]! - lengthTo[from]!);
 
 const restCost = ({ lengthTo, words }: Model, place: number): number =>
   SKIPPED_REST + SKIPPED_CHARACTER * (lengthTo[words.length]! - lengthTo[place]!);
@@ -397,7 +400,7 @@ function backwards(model: Model, levels: readonly Level[]): readonly Float64Arra
       }
       if (place < count && mayBreak(model, place)) {
         const to = nextBreak[place]!;
-        const cost = SKIPPED_LINE + SKIPPED_CHARACTER * (lengthTo[to]! - lengthTo[place]!);
+        const cost = lineCost(model, place, to);
         const there = own[to - low];
         if (there !== undefined) value = addLogarithms(value, there + cost);
       }

@@ -16,7 +16,7 @@ import {
   type Track,
   type Translation
 } from '../track';
-import { layOnPlaces, type LayingPlace } from './laying';
+import { layOnPlaces, placeOfSource, type Room } from './laying';
 import type { Row } from './rows';
 import type { Sentence } from './sentences';
 import { typeset } from './typeset';
@@ -129,9 +129,9 @@ function laySentence(
     if (token.spaceBefore) place++;
     return { ...token, isUnknown: isUnknown.has(place) };
   });
-  const places = pieces.map(({ row, text: source }): LayingPlace => {
+  const places = pieces.map(({ row, text: source }) => {
     const whole = Math.max(1, rows[row]!.source.length);
-    return { source, room: roomOf(target, rows[row]!.cues, source.length / whole) };
+    return placeOfSource(source, roomOf(target, rows[row]!.cues, source.length / whole));
   });
   layOnPlaces(tokens, places, target.language).forEach(({ from, to }, at) =>
     tokensOf[pieces[at]!.row]!.push(...tokens.slice(from, to))
@@ -139,7 +139,7 @@ function laySentence(
 }
 
 /** What a share of cues has room for. */
-function roomOf({ rules }: Track, cues: readonly Cue[], share: number): LayingPlace['room'] {
+function roomOf({ rules }: Track, cues: readonly Cue[], share: number): Room {
   const durationMs = cues.reduce((sum, { startMs, endMs }) => sum + endMs - startMs, 0);
   const lines = rules.maxLines * Math.max(1, cues.length);
   return {
@@ -154,13 +154,16 @@ function writtenCues(
   row: Row,
   { tokens, state }: { readonly tokens: readonly DraftedToken[]; readonly state: Translation['state'] }
 ): readonly WrittenCue[] {
-  const durations = row.cues.map(({ startMs, endMs }) => 'x'.repeat(Math.max(1, Math.round((endMs - startMs) / 100))));
   const runs =
     row.cues.length === 1
       ? [{ from: 0, to: tokens.length }]
       : layOnPlaces(
           tokens,
-          durations.map((length, at) => ({ source: length, room: roomOf(target, [row.cues[at]!], 1) })),
+          row.cues.map((cue) => ({
+            share: cue.endMs - cue.startMs,
+            anchors: [],
+            room: roomOf(target, [cue], 1)
+          })),
           target.language
         );
   return runs.map(({ from, to }, at) => {

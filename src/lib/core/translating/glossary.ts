@@ -1,6 +1,7 @@
 /** The house's own words for its own things, and where a translation does not use them. */
 import { z } from 'zod';
 import { bareWord } from '../english';
+import { setsNoSpaces } from '../track';
 
 const termText = z.string().trim().min(1).max(200);
 
@@ -36,8 +37,7 @@ export const termsNotUsed = (
 
 /** Whether a text has a term, however its words are bent; in scripts without spaces, whether it holds its signs. */
 export function hasTerm(text: string, term: string): boolean {
-  if (/[\p{sc=Han}\p{sc=Hiragana}\p{sc=Katakana}\p{sc=Thai}\p{sc=Lao}\p{sc=Khmer}\p{sc=Myanmar}]/u.test(term))
-    return text.includes(term);
+  if (setsNoSpaces(term)) return text.includes(term);
   const wanted = bareWords(term);
   const words = bareWords(text);
   return words.some((_, at) => wanted.every((word, step) => isFormOf(words[at + step] ?? '', word)));

@@ -7,9 +7,9 @@ export { anchorsIn, figuresIn, namesIn, plainDigits } from './anchors';
 export { withSourceAbove } from './beside';
 export { makeTranslation, type BeginOptions } from './begin';
 export { clipboardParts, rowNumber, type ClipboardPart } from './clipboard';
-export { layOnPlaces, type LaidToken, type LayingPlace, type Room } from './laying';
+export { layOnPlaces, placeOfSource, type LaidToken, type LayingPlace, type Room } from './laying';
 export { readPasted, type Pasted, type PastedRow, type PasteProblem } from './pasted';
-export { rowsOf, type Row, type RowState } from './rows';
+export { countStates, rowsOf, type Row, type RowState } from './rows';
 export { sentencesOf, type Sentence, type SentencePiece } from './sentences';
 export { finishFromEngine, prepareForEngine, type Prepared } from './engine-text';
 export {
@@ -22,7 +22,7 @@ export {
   type TranslatedSentence,
   type WrittenCue
 } from './drafting';
-export { layCaptions } from './captions';
+export { layCaptions, speechOfCues } from './captions';
 export { glossaryTermSchema, hasTerm, termsIn, termsNotUsed, type GlossaryTerm } from './glossary';
 export { memoryKey, recall, wordsForMemory, type Recalled, type Remembered } from './memory';
 export { typeset } from './typeset';

@@ -3,6 +3,7 @@ import { describe, expect, test } from 'vitest';
 import {
   draftRows,
   layOnPlaces,
+  placeOfSource,
   makeTranslation,
   recall,
   rowsOf,
@@ -16,6 +17,7 @@ import { anyTrack } from '../testing/any-track';
 import { asWordId } from '../id';
 import {
   findBrokenInvariant,
+  joinTokens,
   lineLength,
   makeCue,
   makeTrack,
@@ -31,14 +33,9 @@ const laid = (text: string, sources: readonly string[], { room = ROOM, language 
   const tokens = tokenize(text, language);
   return layOnPlaces(
     tokens,
-    sources.map((source) => ({ source, room })),
+    sources.map((source) => placeOfSource(source, room)),
     language
-  ).map(({ from, to }) =>
-    tokens
-      .slice(from, to)
-      .map(({ text: own, spaceBefore }, at) => (at > 0 && spaceBefore ? ` ${own}` : own))
-      .join('')
-  );
+  ).map(({ from, to }) => joinTokens(tokens.slice(from, to)));
 };
 
 describe('a translated sentence on the cues of its source', () => {
@@ -90,7 +87,7 @@ describe('a translated sentence on the cues of its source', () => {
         (text, sources) => {
           const runs = layOnPlaces(
             text.map((own) => ({ text: own, spaceBefore: true })),
-            sources.map((source) => ({ source, room: ROOM })),
+            sources.map((source) => placeOfSource(source, ROOM)),
             'es'
           );
           expect(runs).toHaveLength(sources.length);

@@ -8,10 +8,19 @@ import { anchorsIn } from './anchors';
 
 /** A cue's part of the sentence. */
 export interface LayingPlace {
-  /** What it has of the source. */
-  readonly source: string;
+  /** How much of the whole is its own, in proportion to the others. */
+  readonly share: number;
+  /** Figures and names that belong in it. */
+  readonly anchors: readonly string[];
   readonly room: Room;
 }
+
+/** A place that has so much of the source. */
+export const placeOfSource = (source: string, room: Room): LayingPlace => ({
+  share: source.length,
+  anchors: anchorsIn(source),
+  room
+});
 
 export interface Room {
   readonly maxLines: number;
@@ -49,25 +58,24 @@ export function layOnPlaces(
   for (const [at, token] of tokens.entries())
     lengthTo.push(lengthTo[at]! + (at > 0 && token.spaceBefore ? 1 : 0) + lineLength(token.text, language));
   const whole = Math.max(1, lengthTo.at(-1)!);
-  const sourceWhole = places.reduce((sum, { source }) => sum + source.length, 0);
+  const shares = places.reduce((sum, { share }) => sum + share, 0);
   const rooms = roomsFor(places, whole);
-  const anchors = places.map(({ source }) => anchorsIn(source));
-  const allAnchors = new Set(anchors.flat());
+  const allAnchors = new Set(places.flatMap(({ anchors }) => anchors));
   const tokenAnchors = tokens.map(({ text }) => anchorsIn(text).filter((anchor) => allAnchors.has(anchor)));
 
   const costOf = (place: number, from: number, to: number): number => {
-    const { source } = places[place]!;
+    const { share, anchors } = places[place]!;
     const room = rooms[place]!;
-    const ideal = (whole * source.length) / Math.max(1, sourceWhole);
+    const ideal = (whole * share) / Math.max(1, shares);
     if (from === to) return EMPTY + ideal;
     const length = lengthTo[to]! - lengthTo[from]! - (from > 0 && tokens[from]!.spaceBefore ? 1 : 0);
     const over = Math.max(0, length - room.maxCharacters) + overLines(tokens.slice(from, to), room, language);
-    const share = Math.abs(length - ideal) / Math.max(ideal, whole / 8);
+    const off = Math.abs(length - ideal) / Math.max(ideal, whole / 8);
     const strange = tokenAnchors
       .slice(from, to)
       .flat()
-      .filter((anchor) => !anchors[place]!.includes(anchor)).length;
-    return over * PER_CHARACTER_OVER + share * share * OUT_OF_PROPORTION + strange * ANCHOR_ELSEWHERE;
+      .filter((anchor) => !anchors.includes(anchor)).length;
+    return over * PER_CHARACTER_OVER + off * off * OUT_OF_PROPORTION + strange * ANCHOR_ELSEWHERE;
   };
   const breakCost = (at: number): number => {
     if (at === 0 || at === tokens.length) return 0;

@@ -4,7 +4,7 @@
  * against it.
  */
 import { fail, ok, type Result } from '../result';
-import { countCharacters, escapeMarkup, joinLines, tokenize, type Token } from '../track';
+import { countCharacters, escapeMarkup, joinTokens, tokenize, type Token } from '../track';
 import { alignToRows, BREAKS, type AlignedWord, type Alignment, type Break, type Run } from './alignment';
 import { plainDigits } from './anchors';
 import { rowNumber } from './clipboard';
@@ -377,10 +377,7 @@ function renumberedRows(numbered: readonly Run[], fit: Alignment, probabilities:
   return isRenumbered;
 }
 
-const textOf = (words: readonly AlignedWord[], { from, to }: Run): string =>
-  words
-    .slice(from, to)
-    .reduce((text, word) => (word.spaceBefore ? joinLines([text, word.text]) : text + word.text), '');
+const textOf = (words: readonly AlignedWord[], { from, to }: Run): string => joinTokens(words.slice(from, to));
 
 /** What lies between the runs, line by line. */
 function leftOf(words: readonly AlignedWord[], runs: readonly Run[]): readonly string[] {

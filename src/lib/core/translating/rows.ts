@@ -145,3 +145,10 @@ function overlapsByHalf(one: Cue, other: Cue): boolean {
   const shared = Math.min(one.endMs, other.endMs) - Math.max(one.startMs, other.startMs);
   return shared * 2 >= Math.min(one.endMs - one.startMs, other.endMs - other.startMs);
 }
+
+/** How many rows are how far. */
+export function countStates(rows: readonly Row[]): Readonly<Record<RowState, number>> {
+  const counts: Record<RowState, number> = { empty: 0, machine: 0, mine: 0, done: 0 };
+  for (const { state } of rows) counts[state]++;
+  return counts;
+}

@@ -52,6 +52,7 @@ export async function knowledgeOf(app: App, track: Track, signal: AbortSignal): 
     signal,
     onProgress: () => undefined
   });
+  const source = sourceOf(app, track);
   return {
     durationMs: recording.durationMs,
     frameMs: recording.media.frameRate === null ? USUAL_FRAME_MS : 1000 / recording.media.frameRate,
@@ -68,7 +69,8 @@ export async function knowledgeOf(app: App, track: Track, signal: AbortSignal): 
           ),
     doubts: new Map(doubts.filter(({ key }) => !judged.has(key)).map((doubt) => [doubt.wordIds[0]!, doubt])),
     isSpelled: dictionaryFor(track.language) !== null,
-    source: sourceOf(app, track)
+    source,
+    terms: source === null ? [] : app.glossary.list({ from: source.language, to: track.language })
   };
 }
 

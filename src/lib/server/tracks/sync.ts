@@ -1,7 +1,9 @@
 /** What lays a track on its recording's speech, found in a thread of its own. */
 import type { TrackId } from '$lib/core/id';
 import { z } from 'zod';
+import type { SpeechMap } from '$lib/core/audio';
 import type { SyncEstimate } from '$lib/core/sync';
+import type { ReckonedSpan } from '$lib/core/time';
 import { loadSpeech } from '../media/prepare';
 import { runThread } from '../children';
 import type { MediaFiles } from '../media/files';
@@ -32,12 +34,17 @@ export async function estimateTrackSync(
   const { durationMs } = recordings.find(track.recordingId)!;
   await preparing.speechMapped(track.recordingId, signal);
   const speech = await loadSpeech(files.speechPath(track.recordingId));
-  const cues = track.cues.map(({ startMs, endMs }) => ({ startMs, endMs }));
-  const found = await runThread(
-    'sync',
-    { cues, speech, durationMs },
-    { signal, take: (message) => estimateSchema.parse(message) }
-  );
+  return estimateSyncOf(track.cues, { speech, durationMs }, signal);
+}
+
+/** What lays cues on speech. Rejects when aborted. */
+export async function estimateSyncOf(
+  cues: readonly ReckonedSpan[],
+  { speech, durationMs }: { readonly speech: SpeechMap; readonly durationMs: number },
+  signal: AbortSignal
+): Promise<SyncEstimate> {
+  const asked = { cues: cues.map(({ startMs, endMs }) => ({ startMs, endMs })), speech, durationMs };
+  const found = await runThread('sync', asked, { signal, take: (message) => estimateSchema.parse(message) });
   const { segments, ...whole } = found;
   return segments === undefined ? whole : { ...whole, segments };
 }

@@ -7,6 +7,7 @@ import { FORMATS, trackFromFile, type ParsedCaptions } from '$lib/core/formats';
 import { countCharacters, isSameLanguage, languageName, type Track } from '$lib/core/track';
 import {
   clipboardParts,
+  countStates,
   cuesForRows,
   draftRows,
   finishFromEngine,
@@ -19,6 +20,7 @@ import {
   recall,
   rowsOf,
   sentencesOf,
+  speechOfCues,
   wordsForMemory,
   writeRowText,
   type ClipboardPart,
@@ -36,6 +38,7 @@ import { jobKind, type JobContext } from '../jobs/kind';
 import type { JobRunner } from '../jobs/runner';
 import { ApiProblem } from '../problem';
 import { sha256Of } from '../sha256';
+import { estimateSyncOf } from '../tracks/sync';
 import type { LanguagePair } from '../store/glossary';
 import type { Job } from '../store/jobs';
 import type { RememberedStore } from '../store/remembered';
@@ -112,7 +115,11 @@ export class Translating {
   }
 
   /** A new track that translates another; with an engine, the work that drafts it. Throws 4xx. */
-  async begin(sourceId: string, asked: BeginRequest): Promise<{ readonly track: Track; readonly job: Job | null }> {
+  async begin(
+    sourceId: string,
+    asked: BeginRequest,
+    signal: AbortSignal
+  ): Promise<{ readonly track: Track; readonly job: Job | null }> {
     const source = this.#parts.tracks.get(sourceId).track;
     const { language, title, from, text } = asked;
     if (from === 'text' && (text ?? '').trim() === '')
@@ -125,7 +132,8 @@ export class Translating {
     // What cannot be done is found out before anything is begun.
     const engine =
       from === 'engine' ? await this.#agreed(asked.engine, { target: begun, source }, asked.spendCents) : null;
-    const laid = from === 'text' ? this.#layText({ target: begun, source }, text!, asked) : [];
+    const laid =
+      from === 'text' ? await this.#layText({ target: begun, source }, { ...asked, text: text! }, signal) : [];
     this.#parts.tracks.insert(begun, Date.now());
     this.#write(id, () => laid);
     this.#parts.changed(source.recordingId);
@@ -159,9 +167,11 @@ export class Translating {
 
   progress(id: string): Progress {
     const rows = this.rows(id);
-    const states: Record<RowState, number> = { empty: 0, machine: 0, mine: 0, done: 0 };
-    for (const { state } of rows) states[state]++;
-    return { rows: rows.length, states, changed: rows.filter(({ changedFrom }) => changedFrom !== null).length };
+    return {
+      rows: rows.length,
+      states: countStates(rows),
+      changed: rows.filter(({ changedFrom }) => changedFrom !== null).length
+    };
   }
 
   /** For each text of a track's source what was said before in this house that is most like it, and how it was translated. */
@@ -326,7 +336,11 @@ export class Translating {
   }
 
   /** A caption file where it is one, else a plain text. */
-  #layText(pair: Omit<Pair, 'revision'>, text: string, { recordingDurationMs }: BeginRequest): readonly Command[] {
+  async #layText(
+    pair: Omit<Pair, 'revision'>,
+    { text, recordingDurationMs }: { readonly text: string; readonly recordingDurationMs: number },
+    signal: AbortSignal
+  ): Promise<readonly Command[]> {
     const { target, source } = pair;
     const rows = rowsOf(target, source);
     const parsed = captionsIn(text);
@@ -335,7 +349,9 @@ export class Translating {
         ...{ trackId: target.id, recordingId: target.recordingId, language: target.language, title: '' },
         ...{ recordingDurationMs, mint: randomUUID }
       });
-      const { texts, isDoubtful } = layCaptions(track, rows, target.language);
+      const speech = speechOfCues(source.cues, recordingDurationMs);
+      const sync = await estimateSyncOf(track.cues, { speech, durationMs: recordingDurationMs }, signal);
+      const { texts, isDoubtful } = layCaptions(track, { rows, language: target.language, sync });
       return textsOnRows(
         pair,
         texts.map((own, at) => (own === '' ? null : { text: own, isDoubtful: isDoubtful[at]! }))

@@ -24,7 +24,6 @@
   const WAYS = ['engine', 'empty', 'text', 'source'] as const;
   const { trackId } = desk.session;
   let translations = $state.raw<readonly TranslationSummary[] | null>(null);
-  let translators = $state.raw<readonly TranslatorFacts[]>([]);
   let chosen = $state('es');
   let other = $state('');
   let way = $state<BeginAsked['from']>('engine');
@@ -38,28 +37,13 @@
   const tags = languageGroups([]).flatMap((group) => group.tags);
 
   async function load(): Promise<void> {
-    [translations, translators] = await Promise.all([
-      translateCalls.translations(trackId),
-      translateCalls.translators()
-    ]);
+    translations = await translateCalls.translations(trackId);
     if (isSameLanguage(chosen, desk.track.language)) chosen = 'en';
   }
   onMount(() => {
     desk.surface = { focus: () => box?.focus(), enter: () => box?.querySelector('select')?.focus() };
     load().catch((error: unknown) => (failure = messageOf(error)));
   });
-  $effect(() => {
-    const asked = way === 'engine' ? engine : '';
-    quote = null;
-    if (asked === '') return;
-    translateCalls.quote(trackId, asked, true).then(
-      (found) => {
-        if (asked === engine) quote = found;
-      },
-      (error: unknown) => (failure = messageOf(error))
-    );
-  });
-
   async function begin(): Promise<void> {
     isBusy = true;
     failure = null;
@@ -142,7 +126,13 @@
         >
         {#if way === id && id === 'engine'}
           <div class="more">
-            <EngineChoice {translators} from={desk.track.language} to={language} bind:engine {quote} />
+            <EngineChoice
+              priced={{ trackId, isWhole: true }}
+              from={desk.track.language}
+              to={language}
+              bind:engine
+              bind:quote
+            />
           </div>
         {:else if way === id && id === 'text'}
           <div class="more">

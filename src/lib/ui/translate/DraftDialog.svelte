@@ -2,7 +2,7 @@
   import { onMount } from 'svelte';
   import { messageOf } from '$lib/core/message-of';
   import { mayDraft } from '$lib/core/translating';
-  import { translateCalls, type TextQuote, type TranslatorFacts } from '$lib/client/translate/calls';
+  import type { TextQuote } from '$lib/client/translate/calls';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import { formatMoney } from '../frame/money';
   import EngineChoice from './EngineChoice.svelte';
@@ -12,30 +12,12 @@
   const { translating } = desk;
   const words = phrases.draft;
   let dialog = $state<HTMLDialogElement | undefined>();
-  let translators = $state.raw<readonly TranslatorFacts[]>([]);
   let engine = $state('');
   let quote = $state.raw<TextQuote | null>(null);
   let failure = $state<string | null>(null);
   const count = $derived(translating.rows.filter((row) => mayDraft(row) || row.cues.length === 0).length);
 
-  onMount(() => {
-    dialog?.showModal();
-    translateCalls.translators().then(
-      (found) => (translators = found),
-      (error: unknown) => (failure = messageOf(error))
-    );
-  });
-  $effect(() => {
-    const asked = engine;
-    quote = null;
-    if (asked === '') return;
-    translateCalls.quote(desk.session.trackId, asked, false).then(
-      (found) => {
-        if (asked === engine) quote = found;
-      },
-      (error: unknown) => (failure = messageOf(error))
-    );
-  });
+  onMount(() => dialog?.showModal());
 
   async function draft(): Promise<void> {
     try {
@@ -60,11 +42,11 @@
   <div class="about">
     {#if count === 0}<p>{words.nothing}</p>{:else if engine !== ''}<p>{words.about(count)}</p>{/if}
     <EngineChoice
-      {translators}
+      priced={{ trackId: desk.session.trackId, isWhole: false }}
       from={translating.source?.language ?? ''}
       to={desk.track.language}
       bind:engine
-      {quote}
+      bind:quote
     />
     {#if failure !== null}<p class="failure" role="alert">{failure}</p>{/if}
   </div>

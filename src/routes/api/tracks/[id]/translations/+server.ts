@@ -37,17 +37,21 @@ export const POST = ({ params, request }: RequestEvent) =>
     const app = getApp();
     const asked = await readJson(request, beginRequest);
     const { recordingId, title } = app.tracks.get(params.id).track;
-    const { track, job } = await app.translating.begin(params.id, {
-      ...{
-        language: asked.language,
-        from: asked.from,
-        engine: asked.engine,
-        text: asked.text,
-        spendCents: asked.spendCents
+    const { track, job } = await app.translating.begin(
+      params.id,
+      {
+        ...{
+          language: asked.language,
+          from: asked.from,
+          engine: asked.engine,
+          text: asked.text,
+          spendCents: asked.spendCents
+        },
+        title: asked.title ?? title,
+        recordingDurationMs: app.getRecording(recordingId).durationMs
       },
-      title: asked.title ?? title,
-      recordingDurationMs: app.getRecording(recordingId).durationMs
-    });
+      request.signal
+    );
     if (job !== null) return json({ job: app.jobs.answerOf(job), trackId: track.id }, { status: 202 });
     return json({ track: trackAnswer(track, app.tracks.get(track.id).revision) }, { status: 201 });
   });
