@@ -223,3 +223,62 @@ test('a row tells what its source said before, takes its times, and is remembere
   await page.goto(urlOf(id));
   await expect(rows(page)).toContainText('cada dos');
 });
+
+test('two windows write on one translation, and neither loses anything', async ({ page, context }) => {
+  const source = await newSource(LINES);
+  const id = await begun(source, { language: 'es', from: 'empty' });
+  const other = await context.newPage();
+  for (const window of [page, other]) {
+    watchConsole(window);
+    await window.goto(urlOf(id));
+    await expect(done(window)).toHaveText('0 of 5 done');
+    await rows(window).focus();
+  }
+  await page.bringToFront();
+  await page.keyboard.press('Enter');
+  await expect(text(page)).toBeFocused();
+  await page.keyboard.insertText('El péndulo oscila');
+
+  // The other one is ahead by two rows, and done with one, while the first is in the middle of its own.
+  await other.bringToFront();
+  for (let step = 0; step < 3; step++) await other.keyboard.press('ArrowDown');
+  await other.keyboard.press('Enter');
+  await expect(text(other)).toBeFocused();
+  await other.keyboard.insertText('¿Oyes la campana, Ines?');
+  await other.keyboard.press('Enter');
+  await saved(other);
+
+  await page.bringToFront();
+  await expect(rows(page)).toContainText('¿Oyes la campana, Ines?');
+  await expect(text(page)).toHaveValue('El péndulo oscila');
+  await page.keyboard.insertText(' una vez');
+  await page.keyboard.press('Enter');
+  await expect(done(page)).toHaveText('2 of 5 done');
+  await saved(page);
+  await expect(done(other)).toHaveText('2 of 5 done');
+  await expect(rows(other)).toContainText('El péndulo oscila una vez');
+
+  // Both on the same row: what was written last stands, and what it took the place of comes back by undoing.
+  for (const [window, line] of [
+    [page, 'El reloj es de 1704.'],
+    [other, 'El reloj se hizo en 1704.']
+  ] as const) {
+    await window.bringToFront();
+    await rows(window).focus();
+    for (let step = 0; step < LINES.length; step++) await window.keyboard.press('ArrowDown');
+    await window.keyboard.press('Enter');
+    await expect(text(window)).toBeFocused();
+    await window.keyboard.press('ControlOrMeta+A');
+    await window.keyboard.insertText(line);
+    await window.keyboard.press('Enter');
+    await saved(window);
+  }
+  expect((await rowsOf(id)).map(({ target, state }) => `${state}: ${target}`)).toEqual([
+    ...['done: El péndulo oscila una vez', 'empty: ', 'empty: [bell strikes]'],
+    ...['done: ¿Oyes la campana, Ines?', 'done: El reloj se hizo en 1704.']
+  ]);
+  await rows(other).focus();
+  await other.keyboard.press('ControlOrMeta+Z');
+  await saved(other);
+  expect((await rowsOf(id)).at(-1)!.target).toBe('El reloj es de 1704.');
+});

@@ -25,7 +25,7 @@ const seedSchema = z.object({
 async function main(demoFolder: string): Promise<void> {
   const app = openApp();
   const scripts = scriptsSchema.parse(JSON.parse(await readFile(join(demoFolder, 'scripts.json'), 'utf8')));
-  const tracks = new Set(await readdir(join(demoFolder, 'tracks')));
+  const tracks = await readdir(join(demoFolder, 'tracks'));
   for (const [name, { title, file, vocabulary }] of Object.entries(scripts)) {
     const path = join(demoFolder, 'media', file);
     const body = Readable.toWeb(createReadStream(path)) as ReadableStream<Uint8Array>;
@@ -39,13 +39,17 @@ async function main(demoFolder: string): Promise<void> {
     app.vocabulary.replace(recording.id, readTerms(vocabulary.join('\n')).terms);
     const ended = await app.jobs.ended(job.id);
     if (ended.state !== 'done') throw new Error(`${file}: ${ended.error ?? ended.state}`);
-    if (!tracks.has(`${name}.json`)) continue;
-    const { form, draft, entries } = seedSchema.parse(
-      JSON.parse(await readFile(join(demoFolder, 'tracks', `${name}.json`), 'utf8'))
-    );
-    const track = { ...openTrack(form, draft), recordingId: recording.id };
-    app.tracks.insert(track, Date.now());
-    for (const { edits } of entries) app.tracks.applyOwn(track.id, () => openCommands(form, edits));
+    // A track comes before those that translate it.
+    const own = tracks.filter((track) => track.startsWith(`${name}.`)).sort((a, b) => a.length - b.length);
+    const nowMs = Date.now();
+    for (const [at, track] of own.entries()) {
+      const { form, draft, entries } = seedSchema.parse(
+        JSON.parse(await readFile(join(demoFolder, 'tracks', track), 'utf8'))
+      );
+      const opened = { ...openTrack(form, draft), recordingId: recording.id };
+      app.tracks.insert(opened, nowMs + at);
+      for (const { edits } of entries) app.tracks.applyOwn(opened.id, () => openCommands(form, edits));
+    }
   }
   app.close();
 }

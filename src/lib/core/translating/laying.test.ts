@@ -197,5 +197,6 @@ test('a text gets the marks of its language', () => {
   expect(typeset('He said "stop" twice.', 'de')).toBe('He said „stop“ twice.');
   expect(typeset('Il dit "stop" ! Pourquoi ?', 'fr')).toBe('Il dit «\u00a0stop\u00a0»\u202f! Pourquoi\u202f?');
   expect(typeset('A wheel of 5" turns.', 'de')).toBe('A wheel of 5" turns.');
+  expect(typeset('Es más lento . Y 3 , no 4.', 'es')).toBe('Es más lento. Y 3, no 4.');
   expect(typeset('“静かに”', 'ja')).toBe('「静かに」');
 });

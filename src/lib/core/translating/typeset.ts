@@ -27,8 +27,9 @@ function withQuotes(text: string, quotes: readonly [string, string] | undefined)
     .replace(PAIRED, () => quotes[place++ % 2]!);
 }
 
-/** In French a no-break space stands ahead of marks of two parts. */
+/** In French a no-break space stands ahead of marks of two parts; ahead of a full stop or a comma nowhere one. */
 function withSpaces(text: string, language: string): string {
-  if (primarySubtag(language) !== 'fr' || /^fr-CA$/i.test(language)) return text;
-  return text.replace(/(?<=[\p{L}\p{N}»)”])[ \u00a0\u202f]?([?!;:])(?=\s|$|["»”)])/gu, '\u202f$1');
+  const closed = text.replace(/(?<=[\p{L}\p{N}»)”]) +([.,])(?=\s|$|["»”)])/gu, '$1');
+  if (primarySubtag(language) !== 'fr' || /^fr-CA$/i.test(language)) return closed;
+  return closed.replace(/(?<=[\p{L}\p{N}»)”])[ \u00a0\u202f]?([?!;:])(?=\s|$|["»”)])/gu, '\u202f$1');
 }
