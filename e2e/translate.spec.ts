@@ -274,7 +274,7 @@ test('two windows write on one translation, and neither loses anything', async (
     await saved(window);
   }
   expect((await rowsOf(id)).map(({ target, state }) => `${state}: ${target}`)).toEqual([
-    ...['done: El péndulo oscila una vez', 'empty: ', 'empty: [bell strikes]'],
+    ...['done: El péndulo oscila una vez', 'empty: ', 'machine: [bell strikes]'],
     ...['done: ¿Oyes la campana, Ines?', 'done: El reloj se hizo en 1704.']
   ]);
   await rows(other).focus();

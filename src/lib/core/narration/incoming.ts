@@ -12,8 +12,8 @@ export interface SoundBlock {
 
 const PIECE_SAMPLES = NARRATION_RATE_HZ / 10;
 const FULL = 32_768;
-/** The clock says when a stretch came: what is less than that may have been late on its way. */
-const SHORTEST_HOLE_MS = 50;
+/** On a busy machine stretches come late of which none is lost. */
+const SHORTEST_HOLE_MS = 250;
 /** A machine that slept has not been spoken to. */
 const LONGEST_HOLE_MS = 10_000;
 
