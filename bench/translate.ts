@@ -14,7 +14,7 @@ import {
 } from '../src/lib/core/testing/any-translation';
 import { HOUSE_RULES, lineLength, tokenize } from '../src/lib/core/track';
 import { anchorsIn, readPasted } from '../src/lib/core/translating';
-import { ask, send, type Server } from '../tests/server/harness';
+import { ask, send, until, type Server } from '../tests/server/harness';
 import { keptServer, launch, preparedRecording, scriptPerFrame, scroll } from './browser';
 import { trackOf } from './core';
 import { at95, median } from './figures';
@@ -23,6 +23,7 @@ import { makeTalk } from './material';
 import type { Row } from './table';
 
 const CLIPBOARD_ROWS = 500;
+const OPENINGS = 7;
 /** Of every pair of damages: as many are tried, in turn. */
 const PAIR_ROWS = 100;
 
@@ -197,8 +198,13 @@ async function pageRows(server: Server, recordingId: string, sourceId: string): 
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   const cdp = await page.context().newCDPSession(page);
   await cdp.send('Performance.enable');
+  // What was just brought in is read for searching and counting, behind whatever is asked meanwhile.
+  await until(
+    async () => (await ask(server, '/api/recordings?text=clock')).body.notSearchedYet as number,
+    (count) => count === 0
+  );
   const opened: number[] = [];
-  for (let time = 0; time < 3; time++) {
+  for (let time = 0; time < OPENINGS; time++) {
     await page.goto(server.url);
     await page.getByRole('link').first().waitFor();
     const begunMs = performance.now();

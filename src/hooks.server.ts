@@ -1,5 +1,5 @@
 import { building } from '$app/environment';
-import { openApp } from '$lib/server/app';
+import { getApp, openApp } from '$lib/server/app';
 import { siteAccount } from '$lib/server/config';
 import type { Handle, ServerInit } from '@sveltejs/kit';
 
@@ -18,8 +18,11 @@ export const handle: Handle = async ({ event, resolve }) => {
   allowSite(response.headers);
   const { trackId } = event.params;
   if (trackId !== undefined && UUID.test(trackId)) {
-    // The track is on its way while the browser still reads the scripts that will ask for it.
-    response.headers.append('link', `</api/tracks/${trackId}/document>; rel=preload; as=fetch; crossorigin`);
+    // Tracks are on their way while the browser still reads the scripts that will ask for them.
+    const isBesideSource = event.route.id?.endsWith('/translate') === true;
+    const sourceId = isBesideSource ? (getApp().trackStore.findSummary(trackId)?.sourceTrackId ?? null) : null;
+    for (const id of [trackId, ...(sourceId === null ? [] : [sourceId])])
+      response.headers.append('link', `</api/tracks/${id}/document?packed=1>; rel=preload; as=fetch; crossorigin`);
   }
   return response;
 };

@@ -30,7 +30,14 @@ import {
   type Trim,
   type TrimCommand
 } from '$lib/core/trims';
-import { type RuleSet, ruleSetSchema, type Track, trackChangesSchema, trackSchema } from '$lib/core/track';
+import {
+  type RuleSet,
+  ruleSetSchema,
+  type Track,
+  trackChangesSchema,
+  packedTrackSchema,
+  trackSchema
+} from '$lib/core/track';
 
 /** What the server refused, and why. Status 0: it could not be reached, or something else answered, such as a proxy. */
 export class ServerProblem extends CodedError {
@@ -805,10 +812,10 @@ export const api = {
   ): Promise<{ track: Track; revision: number; history: z.infer<typeof historySchema>; breaks: LogBreak[] }> =>
     call(
       z.object({
-        ...{ track: trackSchema, revision: z.number(), history: historySchema },
+        ...{ track: packedTrackSchema, revision: z.number(), history: historySchema },
         breaks: z.array(breakSchema).default([])
       }),
-      `/api/tracks/${trackId}/document`
+      `/api/tracks/${trackId}/document?packed=1`
     ),
   entriesAfter: (trackId: TrackId, revision: number) =>
     call(entriesSchema, `/api/tracks/${trackId}/edits?after=${revision}`),

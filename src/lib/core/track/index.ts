@@ -12,6 +12,7 @@ export {
   type RuleSet
 } from './rule-sets';
 export { findBrokenInvariant } from './invariants';
+export { packedTrackSchema, packTrack, type PackedTrack } from './packed';
 export {
   canonicalLanguage,
   isFromTheRight,
