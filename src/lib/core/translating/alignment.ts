@@ -266,7 +266,7 @@ function scoreRow(model: Model, at: number, from: number, to: number): number {
 const longestRun = ({ expected, deviation }: PreparedRow): number => expected * 2 + deviation * 6 + 20;
 
 function forward(model: Model): readonly Level[] {
-  const { rows, words, lengthTo, nextBreak } = model;
+  const { rows, words, nextBreak } = model;
   const count = words.length;
   const levels: Level[] = [levelOf(0, 1)];
   levels[0]!.sum[0] = 0;

@@ -8,8 +8,7 @@
     translateCalls,
     type BeginAsked,
     type TextQuote,
-    type TranslationSummary,
-    type TranslatorFacts
+    type TranslationSummary
   } from '$lib/client/translate/calls';
   import { useTrackDesk } from '$lib/client/track-desk.svelte';
   import { formatMoney } from '../frame/money';
