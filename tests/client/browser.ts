@@ -3,7 +3,7 @@ import { asTrackId } from '../../src/lib/core/id';
 import 'fake-indexeddb/auto';
 import { vi } from 'vitest';
 import type { ClientCommand } from '../../src/lib/core/commands';
-import type { Track } from '../../src/lib/core/track';
+import { packTrack, type Track } from '../../src/lib/core/track';
 import { EventStream, type NumberedEvent } from '../../src/lib/server/events';
 import { ApiProblem } from '../../src/lib/server/problem';
 import { LogStore } from '../../src/lib/server/store/log';
@@ -72,7 +72,10 @@ export class FakeServer {
       batchId: string;
     };
     try {
-      if (what === 'document') return Response.json({ ...this.tracks.get(id), history: this.tracks.history(id) });
+      if (what === 'document') {
+        const { track, revision } = this.tracks.get(id);
+        return Response.json({ track: packTrack(track), revision, history: this.tracks.history(id) });
+      }
       if (what === 'undo') return Response.json(savedAnswer(this.tracks.undo(id, asked)));
       if (what === 'redo') return Response.json(savedAnswer(this.tracks.redo(id, asked)));
       if (init.method === 'POST')
