@@ -23,6 +23,7 @@ export default defineConfig({
         seed: source('processes/seed.ts'),
         'speech-map': source('processes/speech-map.ts'),
         engine: source('processes/engine.ts'),
+        ear: source('processes/ear.ts'),
         voices: source('processes/voices.ts'),
         reading: source('processes/reading.ts'),
         clean: source('processes/clean.ts'),

@@ -1,26 +1,13 @@
 /** An engine process: loads the recogniser, hears the chunks it is sent, and dies alone if the library does. */
 import { toSpan } from '$lib/core/time';
-import { open } from 'node:fs/promises';
 import { fromEngine, toEngine, type FromEngine, type ToEngine } from '$lib/server/recognisers/pocketsphinx/messages';
 import type { HeardWord } from '$lib/core/hearing';
 import { messageOf } from '$lib/core/message-of';
 import { Listener } from '$lib/server/recognisers/pocketsphinx/listener';
 import { Decoder } from '$lib/server/recognisers/pocketsphinx/native';
-
-const BYTES_A_MS = 32;
+import { readSamples } from '$lib/server/recognisers/samples';
 
 const say = (message: FromEngine): void => void process.send?.(fromEngine.parse(message));
-
-async function readSamples(path: string, startMs: number, endMs: number): Promise<Int16Array> {
-  const file = await open(path, 'r');
-  try {
-    const samples = new Int16Array((endMs - startMs) * (BYTES_A_MS / 2));
-    const { bytesRead } = await file.read(new Uint8Array(samples.buffer), 0, samples.byteLength, startMs * BYTES_A_MS);
-    return samples.subarray(0, bytesRead >> 1);
-  } finally {
-    await file.close();
-  }
-}
 
 function load(asked: Extract<ToEngine, { type: 'load' }>): Decoder | null {
   try {

@@ -3,7 +3,7 @@
  * heard and edited, draft and log, as they were.
  */
 import { createReadStream } from 'node:fs';
-import { readdir, readFile, stat } from 'node:fs/promises';
+import { cp, readdir, readFile, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { z } from 'zod';
@@ -11,6 +11,7 @@ import { readTerms } from '$lib/core/expecting';
 import { openCommands, openTrack } from '$lib/core/stored';
 import { messageOf } from '$lib/core/message-of';
 import { openApp } from '$lib/server/app';
+import { modelsFolder } from '$lib/server/config';
 
 const scriptsSchema = z.record(
   z.string(),
@@ -23,6 +24,8 @@ const seedSchema = z.object({
 });
 
 async function main(demoFolder: string): Promise<void> {
+  // A toy, so that a model of one's own can be seen at work.
+  await cp(join(demoFolder, 'models'), modelsFolder(), { recursive: true, force: false });
   const app = openApp();
   const scripts = scriptsSchema.parse(JSON.parse(await readFile(join(demoFolder, 'scripts.json'), 'utf8')));
   const tracks = await readdir(join(demoFolder, 'tracks'));

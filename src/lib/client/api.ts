@@ -342,6 +342,7 @@ const healthSchema = z.object({
       id: z.string(),
       name: z.string(),
       kind: z.string(),
+      isOwn: z.literal(true).optional(),
       available: z.boolean(),
       languages: z.array(z.string()),
       hears: z.boolean(),

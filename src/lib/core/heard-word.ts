@@ -8,4 +8,6 @@ export interface HeardWord extends Span {
   readonly alternatives: readonly string[];
   /** As in `SpokenWord`: how likely a sentence ends behind it; `null` where the engine does not say. */
   readonly endOdds: number | null;
+  /** `false` in scripts that set no space between words. */
+  readonly spaceBefore?: boolean;
 }

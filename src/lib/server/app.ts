@@ -9,7 +9,7 @@ import { messageOf } from '$lib/core/message-of';
 import { wholeMs } from '$lib/core/time';
 import { lookSchema, sheetSchema, type Look, type Sheet } from '$lib/core/track';
 import { trimTrack } from '$lib/core/trims';
-import { dataFolder, meteredUrl, siteAccount } from './config';
+import { dataFolder, meteredUrl, modelsFolder, siteAccount } from './config';
 import { openRegister } from './children';
 import { DoubtFinder } from './doubts/finder';
 import { EventStream } from './events';
@@ -27,6 +27,7 @@ import { Narrations } from './recordings/narrations';
 import { ResumableUploads } from './recordings/resumable';
 import { takeArrived, takeUpload } from './recordings/uploads';
 import { METERED_ENGINE_ID, MeteredService } from './recognisers/metered/recogniser';
+import { Ears } from './recognisers/models/ears';
 import { LOCAL_ENGINE_ID, PocketSphinx } from './recognisers/pocketsphinx/recogniser';
 import { READING_ENGINE_ID, readingFacts } from './recognisers/reading/fitter';
 import type { EngineFacts, LocalRecogniser, Recogniser } from './recognisers/recogniser';
@@ -105,7 +106,8 @@ export class App {
   readonly resumable: ResumableUploads;
   readonly narrations: Narrations;
   readonly localRecogniser: LocalRecogniser = new PocketSphinx();
-  readonly recognisers: ReadonlyMap<string, Recogniser>;
+  readonly #recognisers: ReadonlyMap<string, Recogniser>;
+  readonly ears = new Ears(modelsFolder());
   readonly #apertium = new Apertium();
   readonly #db: Db;
   readonly logs: LogStore;
@@ -113,7 +115,7 @@ export class App {
   constructor(folder: string) {
     const url = meteredUrl();
     const metered = url === undefined ? null : new MeteredClient(url);
-    this.recognisers = new Map<string, Recogniser>([
+    this.#recognisers = new Map<string, Recogniser>([
       [LOCAL_ENGINE_ID, this.localRecogniser],
       ...(metered === null ? [] : [[METERED_ENGINE_ID, new MeteredService(metered)] as const])
     ]);
@@ -185,7 +187,7 @@ export class App {
       files: this.files,
       proposals: this.proposals,
       openTracks: this.tracks,
-      recognisers: this.recognisers,
+      findRecogniser: (id) => this.findRecogniser(id),
       localRecogniser: this.localRecogniser,
       speechMapped: (id, signal) => this.preparing.speechMapped(id, signal),
       onTrack: (id) => this.changed(id)
@@ -259,7 +261,8 @@ export class App {
 
   /** Everything that can be chosen to hear with. */
   async engines(): Promise<EngineFacts[]> {
-    const recognisers = await Promise.all([...this.recognisers.values()].map((recogniser) => recogniser.facts()));
+    const all = [...this.#recognisers.values(), ...(await this.ears.list())];
+    const recognisers = await Promise.all(all.map((recogniser) => recogniser.facts()));
     return [...recognisers, await readingFacts(), TIMING_ENGINE];
   }
 
@@ -267,7 +270,15 @@ export class App {
   async engineFacts(id: string): Promise<EngineFacts | null> {
     if (id === TIMING_ENGINE.id) return TIMING_ENGINE;
     if (id === READING_ENGINE_ID) return readingFacts();
-    return (await this.recognisers.get(id)?.facts()) ?? null;
+    const own = this.#recognisers.get(id);
+    if (own !== undefined) return own.facts();
+    const ear = await this.ears.find(id);
+    await ear?.tryOut();
+    return ear?.facts() ?? null;
+  }
+
+  async findRecogniser(id: string): Promise<Recogniser | null> {
+    return this.#recognisers.get(id) ?? (await this.ears.find(id));
   }
 
   /** Names and phrases for a hearing: those that are given, else the lists of the workspace and of the recording. */

@@ -1,5 +1,5 @@
 /** The server's configuration, from environment variables. */
-import { resolve } from 'node:path';
+import { join, resolve } from 'node:path';
 import { z } from 'zod';
 
 const environment = z.object({
@@ -12,11 +12,18 @@ const environment = z.object({
   VINETAP_SITE_SECRET: z.string().default('ring-the-bell'),
   /** Where Apertium keeps what its pairs are made of. */
   VINETAP_APERTIUM_MODES: z.string().min(1).default('/usr/share/apertium/modes'),
+  /** One folder for each speech model of the user's own; left out: `models` in the data folder. */
+  VINETAP_MODELS: z.string().min(1).optional(),
   VINETAP_SPARE_BYTES: z.coerce.number().min(0).default(200_000_000)
 });
 
 /** The folder of the database and the media. */
 export const dataFolder = (): string => resolve(environment.parse(process.env).VINETAP_DATA);
+
+export function modelsFolder(): string {
+  const { VINETAP_MODELS: models } = environment.parse(process.env);
+  return models === undefined ? join(dataFolder(), 'models') : resolve(models);
+}
 
 export const meteredUrl = (): string | undefined => environment.parse(process.env).VINETAP_METERED_URL;
 

@@ -220,16 +220,11 @@ function writtenRun(
   const changes = voiceChanges(run, turns);
   const told = run.map((word, at) => (changes[at] ? { ...word, endOdds: Number.POSITIVE_INFINITY } : word));
   const written =
-    writing === null
-      ? told.map(({ text, startMs, endMs }, at) => ({ text, startMs, endMs, from: at, to: at + 1 }))
-      : writeEnglish(told, writing);
+    writing === null ? told.map((word, at) => ({ ...word, from: at, to: at + 1 })) : writeEnglish(told, writing);
   return written.map(({ text, startMs, endMs, from, to }) => ({
     to,
     word: makeWord({
-      id: mint(),
-      text,
-      startMs,
-      endMs,
+      ...{ id: mint(), text, startMs, endMs, spaceBefore: run[from]!.spaceBefore ?? true },
       timing: 'heard',
       confidence: Math.min(...run.slice(from, to).map((word) => word.confidence)),
       alternatives: to - from === 1 ? run[from]!.alternatives : []

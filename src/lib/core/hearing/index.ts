@@ -18,6 +18,7 @@ export {
   type Growth,
   type HeardChunk
 } from './draft';
+export { ANY_LANGUAGE, hearsLanguage } from './languages';
 export { proposedPassages, takePassages, type ProposedPassage } from './proposal';
 export { rankReadings, type Reading, type Search } from './readings';
 export type { HeardWord } from '../heard-word';

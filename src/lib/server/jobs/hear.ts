@@ -15,7 +15,7 @@ import {
 } from '$lib/core/hearing';
 import type { Turn } from '$lib/core/speakers';
 import { msSchema, type Span, toSpan, wholeMs } from '$lib/core/time';
-import { rulesSchema, type Track, type Word } from '$lib/core/track';
+import { isSameLanguage, rulesSchema, type Track, type Word } from '$lib/core/track';
 import type { WritingOptions } from '$lib/core/wording';
 import { loadSpeech } from '../media/prepare';
 import { prepareWanted, sourceSchema } from '../media/sources';
@@ -84,16 +84,21 @@ export interface HearParts {
   readonly files: MediaFiles;
   readonly proposals: ProposalStore;
   readonly openTracks: OpenTracks;
-  readonly recognisers: ReadonlyMap<string, Recogniser>;
+  /** `null`: it is no longer there. */
+  readonly findRecogniser: (id: string) => Promise<Recogniser | null>;
   readonly localRecogniser: LocalRecogniser;
   /** Resolves when the speech map is there. */
   readonly speechMapped: (recordingId: string, signal: AbortSignal) => Promise<void>;
   readonly onTrack: (recordingId: string) => void;
 }
 
-/** How an engine's words become text. */
-async function writingFor(recogniser: Recogniser, figures: boolean): Promise<WritingOptions | null> {
-  return recogniser.writes === 'bare words' ? { figures, names: (await englishWords()).names } : null;
+/** How an engine's words become text: sentences are made of bare English words alone. */
+async function writingFor(
+  recogniser: Recogniser,
+  { language, figures }: Pick<HearParams, 'language' | 'figures'>
+): Promise<WritingOptions | null> {
+  const isBare = recogniser.writes === 'bare words' && isSameLanguage(language, 'en');
+  return isBare ? { figures, names: (await englishWords()).names } : null;
 }
 
 export class Hearing {
@@ -139,16 +144,17 @@ export class Hearing {
       const turns = await findTurnsOf(context, params, soundPath, regions);
       return this.#keep(job, fittedTrack(fitted, [], turns, options));
     }
-    const recogniser = this.#parts.recognisers.get(params.engine)!;
+    const recogniser = await this.#parts.findRecogniser(params.engine);
+    if (recogniser === null) throw engineGone(params.engine);
     const turns = await findTurnsOf(context, params, soundPath, regions);
-    const manner = { writing: await writingFor(recogniser, params.figures), turns };
+    const manner = { writing: await writingFor(recogniser, params), turns };
     // As it is said: figures in words, each sentence a phrase.
     const phrases = script === null ? [] : phrasesOf(script);
     const scratchFolder = await files.scratchFolder();
     const sound = { soundPath, scratchFolder, terms: params.terms, phrases, signal };
     if (script === null && params.proposeFor === null) this.growing.follow(job, manner, options);
     try {
-      const request = { ...sound, asked, language: params.language, key: keyOf(job, params, asked) };
+      const request = { ...sound, asked, regions, language: params.language, key: keyOf(job, params, asked) };
       await this.#hear(context, recogniser, request, chunksBetweenPauses(regions, speech, CHUNK));
       const chunks = heardChunks(jobs, job.id);
       if (script !== null) return await this.#fit(context, script, chunks, sound, turns, options);
@@ -203,12 +209,12 @@ export class Hearing {
   /** Makes a track of what a cancelled hearing had heard; `null` where that was nothing. */
   async keepHeard(job: Job): Promise<{ readonly trackId: TrackId } | null> {
     const params = hearParams.parse(job.params);
-    const recogniser = this.#parts.recognisers.get(params.engine);
+    const recogniser = await this.#parts.findRecogniser(params.engine);
     const chunks = heardChunks(this.#parts.jobs, job.id);
     const { trackId } = hearResult.parse(job.result);
     if (trackId !== undefined) return { trackId };
-    if (recogniser === undefined || chunks.length === 0) return null;
-    const writing = await writingFor(recogniser, params.figures);
+    if (recogniser === null || chunks.length === 0) return null;
+    const writing = await writingFor(recogniser, params);
     const track = draftTrack(chunks, { writing, turns: [] }, this.#options(job, params));
     return this.#keep(job, track, { state: 'cancelled', stage: 'cancelled' });
   }
@@ -216,11 +222,11 @@ export class Hearing {
   /** What was heard so far from a time on, as it will stand in the draft; nothing for a job that hears no words. */
   async wordsSoFar(job: Job, fromMs: number): Promise<readonly Word[]> {
     if (job.kind !== 'hear') return [];
-    const { engine, figures } = hearParams.parse(job.params);
-    const recogniser = this.#parts.recognisers.get(engine);
-    if (recogniser === undefined) return [];
+    const { engine, language, figures } = hearParams.parse(job.params);
+    const recogniser = await this.#parts.findRecogniser(engine);
+    if (recogniser === null) return [];
     const chunks = heardChunks(this.#parts.jobs, job.id, fromMs);
-    return wordsOfChunks(chunks, await writingFor(recogniser, figures), randomUUID);
+    return wordsOfChunks(chunks, await writingFor(recogniser, { language, figures }), randomUUID);
   }
 
   /** Hears the chunks that were not heard yet; `planned` where there are none so far. */
@@ -326,6 +332,13 @@ function phrasesOf(script: readonly ScriptWord[]): string[] {
   }
   return phrases.filter((forms) => forms.length > 0).map((forms) => forms.join(' '));
 }
+
+const engineGone = (id: string): ApiProblem =>
+  new ApiProblem(
+    503,
+    'engine_unavailable',
+    `The engine “${id}” is no longer there: put its model back, or hear it with another one.`
+  );
 
 const noSpeech = (): ApiProblem =>
   new ApiProblem(422, 'no_speech', 'No speech was found in this recording, or in the stretch that was chosen.');

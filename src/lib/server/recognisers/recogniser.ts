@@ -9,6 +9,8 @@ export interface EngineFacts {
   readonly id: string;
   readonly name: string;
   readonly kind: 'local' | 'simulated';
+  /** A model from the user's own folder: what is wrong with it stands there. */
+  readonly isOwn?: true;
   readonly available: boolean;
   /** BCP 47; one is heard where its primary subtag matches. */
   readonly languages: readonly string[];
@@ -44,6 +46,8 @@ export interface Chunk extends Span {
 export interface HearRequest extends SoundRequest {
   /** What was asked to be heard, silence and all. */
   readonly asked: Span;
+  /** Where there is speech in it, in order. */
+  readonly regions: readonly Span[];
   readonly language: string;
   /** The same for the same sound, heard in the same way: what is sent and billed is so once a key. */
   readonly key: string;
@@ -68,9 +72,6 @@ export interface FitRequest extends SoundRequest {
   /** Called once a task. */
   readonly onFitted: (task: FitTask, times: TaskTimes) => void;
 }
-
-/** In the list of an engine's languages: any. */
-export const ANY_LANGUAGE = 'und';
 
 export interface Recogniser {
   /** Bare words in small letters get their sentences here; written ones come with marks and capitals. */

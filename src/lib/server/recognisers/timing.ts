@@ -1,5 +1,6 @@
 /** The engine that hears no words: empty cues where there is speech, for any language. */
-import { ANY_LANGUAGE, type EngineFacts } from './recogniser';
+import { ANY_LANGUAGE } from '$lib/core/hearing';
+import type { EngineFacts } from './recogniser';
 
 export const TIMING_ENGINE: EngineFacts = {
   id: 'timing-only',

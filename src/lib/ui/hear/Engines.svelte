@@ -51,6 +51,7 @@
       </span>
     </label>
   {/each}
+  <p><span class="soft">{phrases.engines.ownModels}</span> <a href="/ears">{phrases.engines.ears}</a></p>
 </fieldset>
 
 <style>
@@ -67,6 +68,10 @@
     grid-template-columns: auto minmax(0, 1fr);
     gap: 7px;
     align-items: baseline;
+  }
+  a {
+    color: var(--leaf);
+    text-decoration: underline;
   }
   .price {
     display: block;

@@ -3,7 +3,8 @@
   import { goto } from '$app/navigation';
   import { onMount, untrack } from 'svelte';
   import { formatClock, type Span, toSpan } from '$lib/core/time';
-  import { isSameLanguage, languageName } from '$lib/core/track';
+  import { hearsLanguage } from '$lib/core/hearing';
+  import { languageName } from '$lib/core/track';
   import { messageOf } from '$lib/core/message-of';
   import { api, type Engine, type Job, type Quote, type Recording, type SoundSource } from '$lib/client/api';
   import { plural } from '$lib/core/plural';
@@ -67,9 +68,11 @@
   ] as const;
   let tab = $state<'hear' | 'import'>('hear');
   let nameCount = $state(0);
-  const wordEngines = $derived((engines ?? []).filter((one) => one.hears || one.fits));
+  const wordEngines = $derived(
+    (engines ?? []).filter((one) => (one.hears || one.fits) && (one.available || one.isOwn !== true))
+  );
   /** Those that can do something with words in the language. */
-  const inLanguage = $derived(wordEngines.filter((one) => one.languages.some((tag) => isSameLanguage(tag, language))));
+  const inLanguage = $derived(wordEngines.filter((one) => hearsLanguage(one.languages, language)));
   const isHeard = $derived(inLanguage.some((one) => one.hears));
   /** Where the words of a language are heard, a script is laid on what is heard. */
   const able = $derived(isHeard ? inLanguage.filter((one) => one.hears) : inLanguage);

@@ -39,6 +39,8 @@ export const phrases = {
       `. Balance now ${now}, ${after === null ? 'which does not reach: choose a part of it.' : `after it ${after}.`}`,
     itCannotBeUsed: 'It cannot be used now.',
     itFitsNoScript: 'It fits no script.',
+    ownModels: 'Speech models of your own hear here, too:',
+    ears: 'Ears',
     local: 'On this machine: the sound goes nowhere, and nothing is billed.',
     sent: 'The sound is sent to it.',
     sentFor: (price: string) => `The sound is sent to it. ${price} a started minute.`

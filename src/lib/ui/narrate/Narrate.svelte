@@ -1,9 +1,9 @@
 <script lang="ts">
   import { onMount } from 'svelte';
   import { goto } from '$app/navigation';
+  import { hearsLanguage } from '$lib/core/hearing';
   import { messageOf } from '$lib/core/message-of';
   import { formatClock, wholeMs } from '$lib/core/time';
-  import { isSameLanguage } from '$lib/core/track';
   import { api, type Engine } from '$lib/client/api';
   import { narrationCalls, type Narration } from '$lib/client/narration/calls';
   import { keyOf, listenToNarrationKeys, NARRATION_KEYS, type NarrationAct } from '$lib/client/narration/keys';
@@ -33,7 +33,7 @@
   const hearing = $derived(
     engines.filter((one) => one.available && one.hears && !one.sendsSound && hears(one, language))
   );
-  const hears = ({ languages }: Engine, tag: string): boolean => languages.some((one) => isSameLanguage(one, tag));
+  const hears = ({ languages }: Engine, tag: string): boolean => hearsLanguage(languages, tag);
   const ear = $derived(engineId === '' ? null : (hearing.find(({ id }) => id === engineId) ?? hearing[0] ?? null));
   const isSpoken = $derived(narrating.narration !== null);
   const canBegin = $derived(narrating.isOn && title.trim() !== '' && language.trim() !== '');

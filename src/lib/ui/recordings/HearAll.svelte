@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { isSameLanguage } from '$lib/core/track';
+  import { hearsLanguage } from '$lib/core/hearing';
   import { messageOf } from '$lib/core/message-of';
   import { api, type Engine, type Job } from '$lib/client/api';
   import Background from '../hear/Background.svelte';
@@ -22,8 +22,12 @@
   let background = $state<'none' | 'music' | 'noise'>('none');
   let failure = $state<string | null>(null);
   /** Only engines of this machine: a queue must not spend money without being asked. */
-  const local = $derived((engines ?? []).filter((engine) => !engine.sendsSound && engine.fits));
-  const engine = $derived(local.find((one) => one.languages.some((tag) => isSameLanguage(tag, language))) ?? null);
+  const local = $derived(
+    (engines ?? []).filter(({ sendsSound, hears, available }) => !sendsSound && hears && available)
+  );
+  const able = $derived(local.filter((one) => hearsLanguage(one.languages, language)));
+  let engineId = $state('');
+  const engine = $derived(able.find(({ id }) => id === engineId) ?? able[0] ?? null);
 
   const isOffered = $derived(recordingIds.length > (areChosen ? 0 : 1));
 
@@ -73,6 +77,14 @@
     {#if isOpen}
       <div class="form">
         <Language engines={local} bind:language />
+        {#if able.length > 1}
+          <label
+            >{phrases.hearAll.ear}
+            <select class="field" value={engine?.id} onchange={({ currentTarget }) => (engineId = currentTarget.value)}>
+              {#each able as { id, name } (id)}<option value={id}>{name}</option>{/each}
+            </select></label
+          >
+        {/if}
         <label
           >{phrases.hearAll.speakers}
           <select class="field" bind:value={voices}>
@@ -82,7 +94,7 @@
           </select></label
         >
         <Background bind:background />
-        <button class="act filled" disabled={engine?.available !== true} onclick={() => void hearAll()}
+        <button class="act filled" disabled={engine === null} onclick={() => void hearAll()}
           >{phrases.hearAll.start}</button
         >
         {#if engines !== null && engine === null}<span class="soft">{phrases.hearAll.nothing}</span>{/if}

@@ -170,6 +170,7 @@ export const phrases = {
     openChosen: (count: number) => `Hear ${plural(count, 'chosen recording')}…`,
     going: (count: number) => (count === 1 ? '1 is being heard or waits' : `${count} are being heard or wait`),
     cancel: (count: number) => (count === 1 ? 'Cancel it' : 'Cancel all'),
+    ear: 'Heard by',
     speakers: 'Speakers',
     oneSpeaker: 'One, or not told apart',
     findOut: 'Find out in each',

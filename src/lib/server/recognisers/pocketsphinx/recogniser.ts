@@ -13,7 +13,8 @@ import type {
   LocalRecogniser,
   ReadingsRequest
 } from '../recogniser';
-import { EngineProcess, inOrder, workThrough } from './engine-process';
+import { inOrder, workThrough } from '../work-through';
+import { EngineProcess } from './engine-process';
 import { withExpected } from './expect';
 import { ListeningEngine } from './live-ear';
 
@@ -67,14 +68,13 @@ export class PocketSphinx implements LocalRecogniser {
     signal,
     onChunk,
     onHeard
-  }: Omit<HearRequest, 'asked' | 'language' | 'key'>): Promise<void> {
+  }: Omit<HearRequest, 'asked' | 'regions' | 'language' | 'key'>): Promise<void> {
     const heardMs = new Map<number, number>();
     await withExpected(together(terms, phrases), scratchFolder, (expected) =>
       workThrough({
         ...inOrder(chunks),
         ...(takeChunk !== undefined && { next: takeChunk }),
-        purpose: 'hear',
-        expected,
+        start: (until) => new EngineProcess('hear', expected, until),
         signal,
         run: async (engine, chunk) => {
           const { words } = await engine.hear({ ...chunk, soundPath }, 0, (ms) => {
@@ -113,8 +113,7 @@ export class PocketSphinx implements LocalRecogniser {
               ...toSpan({ startMs: Math.max(0, startMs - marginMs), endMs: endMs + marginMs })
             }
           ]),
-          purpose,
-          expected,
+          start: (until) => new EngineProcess(purpose, expected, until),
           signal,
           run: async (engine, stretch) => {
             const { words, others } = await engine.hear(stretch, OTHER_READINGS, (heardMs) => {
@@ -141,8 +140,7 @@ export class PocketSphinx implements LocalRecogniser {
     await withExpected(together(terms, phrases), scratchFolder, (expected) =>
       workThrough({
         ...inOrder(tasks),
-        purpose: 'fit',
-        expected,
+        start: (until) => new EngineProcess('fit', expected, until),
         signal,
         run: async (engine, task: FitTask) => {
           const { times } = await engine.fit({ ...task, soundPath }, [...task.words]);

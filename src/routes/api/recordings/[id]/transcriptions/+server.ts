@@ -3,14 +3,14 @@ import { json } from '@sveltejs/kit';
 import { z } from 'zod';
 import { MOST_TERMS } from '$lib/core/expecting';
 import { isSpoken, readScript } from '$lib/core/fitting';
+import { hearsLanguage } from '$lib/core/hearing';
 import { formatClock, msSchema } from '$lib/core/time';
-import { HOUSE_RULES, isSameLanguage, languageTagSchema, rulesSchema } from '$lib/core/track';
+import { HOUSE_RULES, languageTagSchema, rulesSchema } from '$lib/core/track';
 import { getApp, type App } from '$lib/server/app';
 import { answer, readJson } from '$lib/server/http/answers';
 import { checkSource, sourceSchema } from '$lib/server/media/sources';
 import { ApiProblem, notFound } from '$lib/server/problem';
 import { quoteFor, type Quote } from '$lib/server/quote';
-import { ANY_LANGUAGE } from '$lib/server/recognisers/recogniser';
 import type { RequestEvent } from './$types';
 
 /** Faster than the fastest speakers, and what may stand in a script beside what is spoken. */
@@ -47,8 +47,7 @@ export const POST = ({ params, request }: RequestEvent) =>
     const facts = await app.engineFacts(asked.engine);
     if (facts === null)
       throw new ApiProblem(422, 'unknown_engine', `There is no engine “${asked.engine}”; GET /api/health lists them.`);
-    const hears = (tag: string): boolean => tag === ANY_LANGUAGE || isSameLanguage(tag, asked.language);
-    if (!facts.languages.some(hears)) {
+    if (!hearsLanguage(facts.languages, asked.language)) {
       throw new ApiProblem(
         422,
         'language_not_heard',

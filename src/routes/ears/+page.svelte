@@ -1,0 +1,5 @@
+<script lang="ts">
+  import Ears from '$lib/ui/ears/Ears.svelte';
+</script>
+
+<Ears />
