@@ -44,6 +44,15 @@ test('what it said last tells why it ended; a full disk is told as such', async 
   });
 });
 
+test('what it said before anybody read is there when it has ended', async () => {
+  const child = Child.tool('sh', ['-c', 'head -c 50000 /dev/zero; echo said']);
+  await child.ended;
+  let said = '';
+  for await (const part of child.stdout) said += String(part);
+  expect(said).toHaveLength(50_005);
+  expect(said.endsWith('said\n')).toBe(true);
+});
+
 test('the register ends only what is still the process that was noted', async () => {
   const child = Child.tool('sleep', ['60']);
   // As a server does that starts after this one was killed.

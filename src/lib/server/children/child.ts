@@ -3,7 +3,7 @@
  * and its messages are always heard, its life and its memory are bounded, and it is in the register while it lives.
  */
 import { fork, spawn, type ChildProcess } from 'node:child_process';
-import { Writable, type Readable, type Stream } from 'node:stream';
+import { PassThrough, Writable, type Readable, type Stream } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import type { z } from 'zod';
 import { messageOf } from '$lib/core/message-of';
@@ -38,11 +38,13 @@ const MOST_BYTES = 3_000_000_000;
 const LONGEST_MS = 24 * 3_600_000;
 const LOOK_MS = 2000;
 const LAST_WORDS = 4000;
+const HELD_BYTES = 1_000_000;
 
 export class Child<M = never> {
   /** Resolves, never rejects, when the process and its outputs have ended. */
   readonly ended: Promise<End>;
   readonly #process: ChildProcess;
+  readonly #said: PassThrough | null = null;
   #problem: Error | null = null;
   #lastWords = '';
 
@@ -64,6 +66,11 @@ export class Child<M = never> {
     process.stderr?.setEncoding('utf8').on('data', (text: string) => {
       this.#lastWords = (this.#lastWords + text).slice(-LAST_WORDS);
     });
+    if (process.stdout !== null) {
+      // What a process has said when it ends, and nobody reads yet, Node lets go: it is held from the start.
+      this.#said = new PassThrough({ highWaterMark: HELD_BYTES });
+      pipeline(process.stdout, this.#said).catch(() => undefined);
+    }
     for (const output of [process.stdout, process.stderr])
       output?.on('error', (error: Error) => (this.#problem ??= error));
     process.on('message', (raw) => {
@@ -115,7 +122,7 @@ export class Child<M = never> {
   }
 
   get stdout(): Readable {
-    return this.#process.stdout!;
+    return this.#said!;
   }
 
   send(message: object): void {
