@@ -10,7 +10,6 @@ import {
   newFolder,
   removeFolders,
   send,
-  speech,
   startServer,
   until,
   upload,
