@@ -4,17 +4,7 @@ import { join, resolve } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { countWordErrors } from '../../src/lib/core/compare';
 import { makeOnnx } from '../../src/lib/core/testing/any-onnx';
-import {
-  ask,
-  jobEnd,
-  newFolder,
-  removeFolders,
-  send,
-  startServer,
-  until,
-  upload,
-  type Server
-} from './harness';
+import { ask, jobEnd, newFolder, removeFolders, send, startServer, until, upload, type Server } from './harness';
 
 const TOY = resolve('demo/models/tower-words');
 /** What is said in the recording that ships with it; none of these sentences was learnt. */
