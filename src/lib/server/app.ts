@@ -261,7 +261,9 @@ export class App {
 
   /** Everything that can be chosen to hear with. */
   async engines(): Promise<EngineFacts[]> {
-    const all = [...this.#recognisers.values(), ...(await this.ears.list())];
+    // Where the folder of models cannot be read its own page says why; the others hear all the same.
+    const ears = await this.ears.list().catch((error: unknown) => (console.error(messageOf(error)), []));
+    const all = [...this.#recognisers.values(), ...ears];
     const recognisers = await Promise.all(all.map((recogniser) => recogniser.facts()));
     return [...recognisers, await readingFacts(), TIMING_ENGINE];
   }

@@ -10,6 +10,12 @@ interface Known {
   readonly ear: ModelEar;
 }
 
+/** Files come and go while a folder is looked at. */
+function nullIfGone(error: unknown): null {
+  if (error instanceof Error && 'code' in error && error.code === 'ENOENT') return null;
+  throw error;
+}
+
 export class Ears {
   readonly folder: string;
   readonly #known = new Map<string, Known>();
@@ -26,7 +32,8 @@ export class Ears {
     // What begins with a dot is being brought in.
     const names = entries.filter((entry) => entry.isDirectory() && !entry.name.startsWith('.')).map(({ name }) => name);
     for (const name of this.#known.keys()) if (!names.includes(name)) this.#known.delete(name);
-    const ears = await Promise.all(names.sort().map((name) => this.#look(name)));
+    const looked = await Promise.all(names.sort().map((name) => this.#look(name).catch(nullIfGone)));
+    const ears = looked.filter((ear) => ear !== null);
     // One after the other: each may be gigabytes.
     for (const ear of ears) this.#trying = this.#trying.then(() => ear.tryOut());
     return ears;
