@@ -10,10 +10,9 @@ const RATE_HZ = 16_000;
 const say = (message: FromEar): void => void process.send?.(fromEar.parse(message));
 
 function load(model: LoadedModel): Ear | null {
-  const begunMs = performance.now();
   try {
     const ear = new Ear(model);
-    say({ type: 'ready', tookMs: performance.now() - begunMs });
+    say({ type: 'ready' });
     return ear;
   } catch (error) {
     say({ type: 'unable', reason: messageOf(error) });
@@ -22,10 +21,9 @@ function load(model: LoadedModel): Ear | null {
 }
 
 function hear(ear: Ear, samples: Float32Array): void {
-  const begunMs = performance.now();
   const { text, pieces, startsMs, logProbabilities } = ear.hear(samples);
   say({
-    ...{ type: 'heard', tookMs: performance.now() - begunMs },
+    type: 'heard',
     read: { text, pieces: [...pieces], startsMs: [...startsMs], logProbabilities: [...logProbabilities] }
   });
 }

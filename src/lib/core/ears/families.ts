@@ -37,7 +37,6 @@ export interface ModelPlan {
   readonly languages: readonly string[];
   /** Whether the language can be chosen, where there are several. */
   readonly choosesLanguage: boolean;
-  readonly rateHz: number;
   readonly writes: 'bare words' | 'text';
   readonly can: {
     /** Of each piece, where it begins. */
@@ -183,7 +182,7 @@ export function planModel(facts: FolderFacts): Result<ModelPlan, string> {
     );
   const languages = languagesOf(metadata);
   return ok({
-    ...{ family: family.id, files, rateHz, languages },
+    ...{ family: family.id, files, languages },
     hearsBy: STREAMED.some((key) => key in metadata) && family.id !== 'whisper' ? 'stream' : 'stretch',
     modelType: family.id === 'transducer' && NEMO.test(metadata.model_type ?? '') ? 'nemo_transducer' : null,
     choosesLanguage: languages.length > 1 && (family.id === 'whisper' || family.id === 'senseVoice'),

@@ -1,4 +1,4 @@
-/** Engines in processes of their own, one a core, working through a list. */
+/** Engines in processes of their own, working through a list. */
 import { availableParallelism } from 'node:os';
 import { isDiskFull } from '../problem';
 

@@ -16,7 +16,7 @@ const GROWTH = 2;
 
 export class EarProcess {
   readonly #conversation: Conversation<ToEar, FromEar>;
-  readonly #loaded: Promise<number>;
+  readonly #loaded: Promise<void>;
 
   constructor(
     model: LoadedModel,
@@ -29,15 +29,16 @@ export class EarProcess {
       signal
     });
     this.#loaded = this.#conversation.ask({ type: 'load', model }, LOAD_MS, (message, resolve, reject) => {
-      if (message.type === 'ready') resolve(message.tookMs);
+      if (message.type === 'ready') resolve(undefined);
       if (message.type === 'unable') reject(new EngineUnable(message.reason));
     });
     // Whoever waits for it is told.
     this.#loaded.catch(() => undefined);
   }
 
-  async ready(): Promise<void> {
-    await this.#loaded;
+  /** Resolves when the model is loaded. */
+  ready(): Promise<void> {
+    return this.#loaded;
   }
 
   hear({

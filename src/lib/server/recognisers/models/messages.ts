@@ -35,8 +35,8 @@ const readStretch = z.object({
 });
 
 export const fromEar = z.discriminatedUnion('type', [
-  z.object({ type: z.literal('ready'), tookMs: z.number() }),
+  z.object({ type: z.literal('ready') }),
   z.object({ type: z.literal('unable'), reason: z.string() }),
-  z.object({ type: z.literal('heard'), read: readStretch, tookMs: z.number() })
+  z.object({ type: z.literal('heard'), read: readStretch })
 ]);
 export type FromEar = z.infer<typeof fromEar>;
